@@ -1,0 +1,147 @@
+import js from '@eslint/js';
+import next from '@next/eslint-plugin-next';
+import prettier from 'eslint-config-prettier';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Folders in order: a file may import from its own folder and from those listed for it, never upward. */
+const allowedBelow = {
+  core: [],
+  workers: ['core'],
+  ui: ['core/units', 'core/problem'],
+  server: ['core'],
+  cli: ['core'],
+  desk: ['core', 'workers', 'ui'],
+  stages: ['core', 'desk', 'ui', 'workers'],
+};
+
+/** The same inside the core: small vocabulary first, the document last. */
+const coreBelow = {
+  units: [],
+  air: [],
+  grid: [],
+  spectrum: [],
+  measurement: ['grid', 'spectrum', 'air'],
+  network: ['units', 'spectrum'],
+  radiation: ['air', 'spectrum'],
+  formats: ['units', 'measurement', 'spectrum', 'design'],
+  design: ['air', 'grid', 'spectrum', 'units', 'measurement', 'network', 'radiation'],
+};
+
+const folders = Object.keys(allowedBelow).concat('app');
+const upward = (folder) =>
+  folders
+    .filter((other) => other !== folder && !allowedBelow[folder].some((a) => a === other))
+    .map((other) => {
+      const exceptions = allowedBelow[folder].filter((a) => a.startsWith(`${other}/`));
+      return {
+        group: [`@/${other}/**`, ...exceptions.flatMap((a) => [`!@/${a}`, `!@/${a}/**`])],
+        message: `src/${folder} may not import from src/${other}: imports point downward (docs/architecture.md).`,
+      };
+    });
+
+const corePackages = ['zod', 'fflate', '@noble/hashes/sha2.js', '@noble/hashes/utils.js'];
+const coreUpward = (folder) =>
+  Object.keys(coreBelow)
+    .filter((other) => other !== folder && !coreBelow[folder].includes(other))
+    .map((other) => ({
+      group: [`@/core/${other}/**`, `**/../${other}/**`],
+      message: `core/${folder} may not import from core/${other}.`,
+    }));
+
+const noReact = {
+  group: ['react', 'react-dom', 'next', 'next/**', 'styled-components', 'node:*', 'zustand'],
+  message: 'The core knows neither React nor Node nor the DOM.',
+};
+
+export default tseslint.config(
+  { ignores: ['.next/', 'dist/', 'node_modules/', '.fair/', 'next-env.d.ts', 'test-results/'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    extends: [...tseslint.configs.recommendedTypeChecked, ...tseslint.configs.stylisticTypeChecked],
+    plugins: { 'react-hooks': reactHooks, '@next/next': next },
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      ...reactHooks.configs.recommended.rules,
+      ...next.configs.recommended.rules,
+      '@typescript-eslint/consistent-type-definitions': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      'no-console': 'error',
+    },
+  },
+  ...Object.keys(allowedBelow).map((folder) => ({
+    files: [`src/${folder}/**`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...upward(folder),
+            { group: ['../../**'], message: 'Cross-folder imports are written @/…' },
+          ],
+        },
+      ],
+    },
+  })),
+  ...Object.keys(coreBelow).map((folder) => ({
+    files: [`src/core/${folder}/**`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...upward('core'),
+            ...coreUpward(folder),
+            noReact,
+            {
+              regex: `^(?!@/core/|\\.\\.?/|(${corePackages.join('|')})$)`,
+              message: 'Not a package of the core.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ImportExpression', message: 'The core has no dynamic imports.' },
+        {
+          selector: 'TSImportType',
+          message: 'Import types at the top, where the import rules see them.',
+        },
+      ],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'Buffer',
+        'fetch',
+        'performance',
+        'setTimeout',
+      ],
+    },
+  })),
+  { files: ['src/cli/**', 'scripts/**', 'bin/**', 'tests/**'], rules: { 'no-console': 'off' } },
+  {
+    files: ['scripts/**/*.mjs', 'bin/**/*.mjs', '*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        Buffer: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearTimeout: 'readonly',
+        performance: 'readonly',
+        AbortSignal: 'readonly',
+      },
+    },
+  },
+  prettier,
+);

@@ -1,0 +1,38 @@
+/**
+ * A difficulty, told so that somebody can mend it: what, where, why, and how to go on.
+ * The core reports problems as data; screens and the command line print them as they are.
+ */
+export interface Problem {
+  /** Stable name for tests and for look-up, e.g. `floating_node`. */
+  readonly code: string;
+  /** File and line, part name or node. Empty when there is no narrower place than the whole. */
+  readonly where: string;
+  readonly what: string;
+  readonly why: string;
+  readonly mend: string;
+}
+
+/** `where: what Why. Mend.` in one line, as the command line prints it. */
+export function sentence({ where, what, why, mend }: Problem): string {
+  const text = [what, why, mend].filter((part) => part !== '').join(' ');
+  return where === '' ? text : `${where}: ${text}`;
+}
+
+/** Thrown where a function can't return anything useful; carries the problem unchanged. */
+export class ProblemError extends Error {
+  override readonly name = 'ProblemError';
+  constructor(readonly problem: Problem) {
+    super(sentence(problem));
+  }
+}
+
+/** Shorthand for a {@link ProblemError}. */
+export function problem(
+  code: string,
+  where: string,
+  what: string,
+  why: string,
+  mend: string,
+): ProblemError {
+  return new ProblemError({ code, where, what, why, mend });
+}

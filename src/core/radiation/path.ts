@@ -1,0 +1,60 @@
+/**
+ * Axes: origin on the design axis in the plane of the baffle; x to the right as seen from the listener,
+ * y up, z toward the listener. Millimetres.
+ */
+export interface Position {
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly zMm: number;
+}
+
+/** Where the microphone stood when a response was measured, and what its phase refers to. */
+export interface Microphone {
+  /** On the axis of the driver itself, or on the design axis of the whole speaker. */
+  readonly placement: 'own-axis' | 'design-axis';
+  /** From the plane of the baffle to the microphone, mm. */
+  readonly distanceMm: number;
+  /** True when all responses of the set share one time reference, so that flight times can be compared. */
+  readonly commonTiming: boolean;
+}
+
+/** What has to be done to a measured response to have it at the observation point. */
+export interface PathCorrection {
+  /** Path that the data do not hold yet, mm; positive is later. Relative to a source at the origin. */
+  readonly addedPathMm: number;
+  /** Amplitude factor of the spherical wave, re 1 m: distance measured at over distance observed at. */
+  readonly gain: number;
+}
+
+/** From an acoustic centre to a point on the design axis, mm. */
+function toAxisPointMm({ xMm, yMm, zMm }: Position, distanceMm: number): number {
+  return Math.hypot(xMm, yMm, distanceMm - zMm);
+}
+
+/**
+ * The part of a driver's path to the observation point on the design axis which its measurement does not hold.
+ * A path is counted once: with common timing the data already hold the way from the driver to the microphone,
+ * and only the difference to the observation point is added; without it they hold none, and all of it is.
+ * Levels are referred to 1 m from the origin, as p·r is constant for a point source.
+ *
+ * @param position acoustic centre of the driver
+ * @param microphone where the response was measured; `distanceMm` above `zMm`
+ * @param observationDistanceMm on the design axis from the plane of the baffle, above `zMm`
+ */
+export function pathCorrection(
+  position: Position,
+  microphone: Microphone,
+  observationDistanceMm: number,
+): PathCorrection {
+  const observedMm = toAxisPointMm(position, observationDistanceMm);
+  const measuredMm =
+    microphone.placement === 'design-axis'
+      ? toAxisPointMm(position, microphone.distanceMm)
+      : microphone.distanceMm - position.zMm;
+  const wantedMm = observedMm - observationDistanceMm;
+  const heldMm = microphone.commonTiming ? measuredMm - microphone.distanceMm : 0;
+  return {
+    addedPathMm: wantedMm - heldMm,
+    gain: (measuredMm / observedMm) * (observationDistanceMm / 1000),
+  };
+}

@@ -1,0 +1,81 @@
+const turn = 2 * Math.PI;
+
+/** The angle brought into −π…π by whole turns. */
+export function wrapped(angleRad: number): number {
+  return angleRad - turn * Math.round(angleRad / turn);
+}
+
+/**
+ * Phase without jumps of more than half a turn from one point to the next.
+ * Right only where the true phase moves by less than π between neighbours: take the bulk delay out first.
+ *
+ * @param phaseRad phases in radians, wrapped or not
+ * @returns a new array; the first value is kept
+ */
+export function unwrapped(phaseRad: Float64Array): Float64Array {
+  const out = new Float64Array(phaseRad.length);
+  out[0] = phaseRad[0];
+  for (let i = 1; i < out.length; i++) out[i] = out[i - 1] + wrapped(phaseRad[i] - phaseRad[i - 1]);
+  return out;
+}
+
+/** Pairs of neighbours looked at when estimating a delay; more add nothing but time. */
+const largestPairCount = 2000;
+
+/**
+ * The delay, in seconds, that best explains how phase falls with frequency.
+ *
+ * Maximises |Σ w·e^{j(Δφ + 2πΔf·τ)}| over τ, w = Δf: the neighbours' phase steps line up only at the true delay,
+ * wrapped or not. On logarithmic frequencies the steps Δf all differ, so that there is no alias;
+ * on evenly spaced ones the delay is known up to 1/Δf.
+ *
+ * @param frequencyHz rising frequencies in Hz, two or more
+ * @param phaseRad phases in radians, same length, wrapped or not; e^{−jωτ} is a positive delay
+ * @param longestSeconds search limit; −1 ms to this are tried
+ */
+export function bulkDelaySeconds(
+  frequencyHz: Float64Array,
+  phaseRad: Float64Array,
+  longestSeconds = 0.05,
+): number {
+  const count = frequencyHz.length - 1;
+  const stride = Math.max(1, Math.floor(count / largestPairCount));
+  const steps: number[] = [];
+  const angles: number[] = [];
+  let widest = 0;
+  for (let i = 0; i < count; i += stride) {
+    const step = frequencyHz[i + 1] - frequencyHz[i];
+    steps.push(step);
+    angles.push(phaseRad[i + 1] - phaseRad[i]);
+    widest = Math.max(widest, step);
+  }
+  const alignment = (tau: number) => {
+    let re = 0;
+    let im = 0;
+    for (let k = 0; k < steps.length; k++) {
+      const angle = angles[k] + turn * steps[k] * tau;
+      re += steps[k] * Math.cos(angle);
+      im += steps[k] * Math.sin(angle);
+    }
+    return re * re + im * im;
+  };
+  // The sum's main lobe is about 1/widest wide; eight looks per lobe cannot miss it.
+  const shortest = -0.001;
+  const longest = Math.min(longestSeconds, 0.5 / widest > 0.002 ? 0.5 / widest : longestSeconds);
+  const pitch = Math.max(1 / (8 * widest), (longest - shortest) / 4000);
+  let best = 0;
+  let bestValue = -1;
+  for (let tau = shortest; tau <= longest; tau += pitch) {
+    const value = alignment(tau);
+    if (value > bestValue) [best, bestValue] = [tau, value];
+  }
+  let low = best - pitch;
+  let high = best + pitch;
+  while (high - low > 1e-8) {
+    const a = low + (high - low) / 3;
+    const b = high - (high - low) / 3;
+    if (alignment(a) < alignment(b)) low = a;
+    else high = b;
+  }
+  return (low + high) / 2;
+}

@@ -1,0 +1,161 @@
+import { problem } from '@/core/problem';
+
+/** What a number measures. Stored in the SI unit named here, except lengths, which are stored in mm. */
+export type Dimension = 'ohm' | 'henry' | 'farad' | 'millimetre' | 'hertz' | 'volt';
+
+interface UnitTable {
+  /** Symbol shown after the prefix. */
+  readonly symbol: string;
+  /** Units understood when typed, lower case, each with its size in the stored unit. */
+  readonly typed: Readonly<Record<string, number>>;
+  /** What a bare number means, in the stored unit: the trade writes capacitors in µF, coils in mH. */
+  readonly bare: number;
+  /** Prefixes used for display, largest first: [size in the stored unit, prefix, smallest value shown with it]. */
+  readonly shown: readonly (readonly [number, string, number])[];
+}
+
+const tables: Readonly<Record<Dimension, UnitTable>> = {
+  ohm: {
+    symbol: 'Ω',
+    typed: { Ω: 1, ω: 1, ohm: 1, ohms: 1, r: 1 },
+    bare: 1,
+    shown: [
+      [1e3, 'k', 1e3],
+      [1, '', 0],
+    ],
+  },
+  henry: {
+    symbol: 'H',
+    typed: { h: 1, henry: 1 },
+    bare: 1e-3,
+    shown: [
+      [1, '', 1],
+      [1e-3, 'm', 1e-4],
+      [1e-6, 'µ', 0],
+    ],
+  },
+  farad: {
+    symbol: 'F',
+    typed: { f: 1, farad: 1 },
+    bare: 1e-6,
+    shown: [
+      [1e-6, 'µ', 1e-7],
+      [1e-9, 'n', 0],
+    ],
+  },
+  millimetre: {
+    symbol: 'mm',
+    typed: { mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, '"': 25.4, '″': 25.4 },
+    bare: 1,
+    shown: [[1, '', 0]],
+  },
+  hertz: {
+    symbol: 'Hz',
+    typed: { hz: 1 },
+    bare: 1,
+    shown: [
+      [1e3, 'k', 1e3],
+      [1, '', 0],
+    ],
+  },
+  volt: { symbol: 'V', typed: { v: 1, volt: 1, volts: 1 }, bare: 1, shown: [[1, '', 0]] },
+};
+
+const prefixes: Readonly<Record<string, number>> = {
+  p: 1e-12,
+  n: 1e-9,
+  u: 1e-6,
+  µ: 1e-6,
+  μ: 1e-6,
+  m: 1e-3,
+  k: 1e3,
+  K: 1e3,
+  M: 1e6,
+};
+
+const names: Readonly<Record<Dimension, string>> = {
+  ohm: 'a resistance such as 6.8, 2k2 or 0,47 Ω',
+  henry: 'an inductance such as 0.39, 0,33 mH or 470 µH',
+  farad: 'a capacitance such as 33, 4u7 or 680 nF',
+  millimetre: 'a length such as 65, 6.5 cm or 2 1/2"',
+  hertz: 'a frequency such as 2500 or 2.5 kHz',
+  volt: 'a voltage such as 2.83',
+};
+
+/**
+ * Reads what people type: `4u7`, `4.7 µF`, `0,33 mH`, `2k2`, `1/2"`, `0.65 in`.
+ *
+ * @param text what was typed
+ * @param dimension what is being asked for; a bare number is µF for farad, mH for henry, else the stored unit
+ * @returns the value in the stored unit (Ω, H, F, mm, Hz, V)
+ * @throws ProblemError `not_a_quantity`
+ */
+export function parseQuantity(text: string, dimension: Dimension): number {
+  const table = tables[dimension];
+  const compact = text.trim().replace(',', '.').replace('−', '-');
+  const reject = () =>
+    problem(
+      'not_a_quantity',
+      text.trim(),
+      'This is not a value that can be used here.',
+      '',
+      `Type ${names[dimension]}.`,
+    );
+
+  // 4u7, 2k2, 3R3: the prefix stands in the place of the decimal mark.
+  const infix = /^([+-]?\d+)\s*([pnuµμmkKMrR])(\d+)\s*([^\d\s.]*)$/.exec(compact);
+  if (infix && dimension !== 'millimetre') {
+    const [, whole, mark, fraction, unit] = infix;
+    if (unit !== '' && !(unit.toLowerCase() in table.typed)) throw reject();
+    const scale = /r/i.test(mark) ? 1 : prefixes[mark];
+    return tidy(Number(`${whole}.${fraction}`) * scale);
+  }
+
+  const match =
+    /^([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)(?:\s+(\d+)\/(\d+)|\/(\d+))?\s*([^\d\s]*)$/.exec(
+      compact,
+    );
+  if (!match) throw reject();
+  const [, mantissa, numerator, denominator, divisor, unit] = match;
+  let number = Number(mantissa);
+  if (numerator) number += Number(numerator) / Number(denominator);
+  if (divisor) number /= Number(divisor);
+  const scale = unitScale(unit, table);
+  if (scale === undefined || !Number.isFinite(number)) throw reject();
+  return tidy(number * scale);
+}
+
+/** To 15 digits and back: the double nearest to what was typed, whichever way it was typed. */
+function tidy(value: number): number {
+  return Number(value.toPrecision(15));
+}
+
+function unitScale(unit: string, table: UnitTable): number | undefined {
+  if (unit === '') return table.bare;
+  const whole = table.typed[unit] ?? table.typed[unit.toLowerCase()];
+  if (whole !== undefined) return whole;
+  const prefix = prefixes[unit[0]];
+  if (prefix === undefined || table.symbol === 'mm') return undefined;
+  const rest = unit.slice(1);
+  if (rest === '') return prefix;
+  const base = table.typed[rest] ?? table.typed[rest.toLowerCase()];
+  return base === undefined ? undefined : prefix * base;
+}
+
+/**
+ * A value as the trade writes it, with at most four significant digits: `33 µF`, `0.39 mH`, `2.2 kΩ`, `−65 mm`.
+ *
+ * @param value in the stored unit of the dimension
+ */
+export function formatQuantity(value: number, dimension: Dimension): string {
+  const table = tables[dimension];
+  const size = Math.abs(value);
+  const [scale, prefix] =
+    table.shown.find(([, , from]) => size >= from) ?? table.shown[table.shown.length - 1];
+  return `${formatNumber(value / scale)} ${prefix}${table.symbol}`;
+}
+
+/** A plain number with at most `digits` significant digits, no exponent, no padding zeros, a true minus sign. */
+export function formatNumber(value: number, digits = 4): string {
+  return String(Number(value.toPrecision(digits))).replace('-', '−');
+}
