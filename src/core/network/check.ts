@@ -164,7 +164,7 @@ function checkCouplings({ elements, couplings }: Netlist): Problem[] {
 function isPassive(couplings: readonly Coupling[]): boolean {
   const names = [...new Set(couplings.flatMap((k) => [k.coilA, k.coilB]))];
   const n = names.length;
-  const m = names.map((_, i) => names.map((_, j) => (i === j ? 1 : 0)));
+  const m = names.map((_, i) => names.map((_, j) => Number(i === j)));
   for (const { coilA, coilB, coefficient } of couplings) {
     const [i, j] = [names.indexOf(coilA), names.indexOf(coilB)];
     m[i][j] = m[j][i] = coefficient;

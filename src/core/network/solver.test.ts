@@ -67,15 +67,13 @@ function randomNetlist(random: () => number): Netlist {
     { kind: 'source', name: 'v1', a: 'a', b: '0', voltsRe: 2.83, voltsIm: 0 },
     { kind: 'source', name: 'v2', a: 'b', b: 'c', voltsRe: random(), voltsIm: random() },
     // A resistor from each node to the next keeps everything connected.
-    ...nodes
-      .slice(1)
-      .map((a, i): Element => ({
-        kind: 'resistor',
-        name: `chain${i}`,
-        a,
-        b: nodes[i],
-        ohms: 8 * size(),
-      })),
+    ...nodes.slice(1).map((a, i): Element => ({
+      kind: 'resistor',
+      name: `chain${i}`,
+      a,
+      b: nodes[i],
+      ohms: 8 * size(),
+    })),
   ];
   for (let i = 0; i < 10; i++) {
     const [a, b] = [pick(), pick()];

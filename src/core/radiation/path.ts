@@ -20,7 +20,7 @@ export interface Microphone {
 
 /** What has to be done to a measured response to have it at the observation point. */
 export interface PathCorrection {
-  /** Path that the data do not hold yet, mm; positive is later. Relative to a source at the origin. */
+  /** Path that the data do not hold yet, mm; positive is later. */
   readonly addedPathMm: number;
   /** Amplitude factor of the spherical wave, re 1 m: distance measured at over distance observed at. */
   readonly gain: number;
@@ -34,7 +34,8 @@ function toAxisPointMm({ xMm, yMm, zMm }: Position, distanceMm: number): number 
 /**
  * The part of a driver's path to the observation point on the design axis which its measurement does not hold.
  * A path is counted once: with common timing the data already hold the way from the driver to the microphone,
- * and only the difference to the observation point is added; without it they hold none, and all of it is.
+ * and only the difference to the way to the observation point is added; without it they hold none, and all of
+ * it is added, less the distance from the origin which is common to all drivers.
  * Levels are referred to 1 m from the origin, as p·r is constant for a point source.
  *
  * @param position acoustic centre of the driver
@@ -51,10 +52,8 @@ export function pathCorrection(
     microphone.placement === 'design-axis'
       ? toAxisPointMm(position, microphone.distanceMm)
       : microphone.distanceMm - position.zMm;
-  const wantedMm = observedMm - observationDistanceMm;
-  const heldMm = microphone.commonTiming ? measuredMm - microphone.distanceMm : 0;
   return {
-    addedPathMm: wantedMm - heldMm,
+    addedPathMm: observedMm - (microphone.commonTiming ? measuredMm : observationDistanceMm),
     gain: (measuredMm / observedMm) * (observationDistanceMm / 1000),
   };
 }

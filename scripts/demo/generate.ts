@@ -1,0 +1,116 @@
+/**
+ * npm run demo: writes demo/reading-room. Three invented drivers in an invented stand speaker for the listening room of
+ * a small town's record library, "measured" in one session: microphone on the design axis at 1 m, timing common,
+ * 48 points per octave, a little noise that takes over at the ends. Repeatable: the same seed, the same bytes.
+ */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { logGrid } from '@/core/grid/logGrid';
+import { emptyDesign, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { readDesign } from '@/core/design/readDesign';
+import { importedMeasurement } from '@/core/formats/importMeasurement';
+import { impedance, pressure, seededGaussian, type BaffleModel, type DriverModel } from './models';
+
+const folder = join(import.meta.dirname, '../../demo/reading-room');
+const volts = 2.83;
+const baffle: BaffleModel = { leftMm: -150, rightMm: 150, topMm: 190, bottomMm: -520 };
+
+const drivers: Record<'woofer' | 'midrange' | 'tweeter', DriverModel> = {
+  woofer: {
+    fcHz: 47, qmc: 5.2, qec: 0.68, movingMassKg: 0.036, areaM2: 0.0335, reOhm: 5.3, coilK: 0.0135, coilN: 0.7,
+    rollOffHz: 2300, rollOffQ: 0.75,
+    resonances: [[1150, 6, 4.5], [1700, 8, -5], [2600, 9, 6], [620, 5, -1.6]],
+    xMm: 0, yMm: -330, zMm: -48,
+  },
+  midrange: {
+    fcHz: 118, qmc: 3.4, qec: 0.62, movingMassKg: 0.0066, areaM2: 0.0076, reOhm: 5.6, coilK: 0.0042, coilN: 0.72,
+    rollOffHz: 7800, rollOffQ: 0.8,
+    resonances: [[1050, 4, -1.8], [4600, 5, 3.2], [6900, 9, 5.5], [9300, 8, -6]],
+    xMm: 0, yMm: -78, zMm: -21,
+  },
+  tweeter: {
+    fcHz: 820, qmc: 2.1, qec: 1.05, movingMassKg: 0.00034, areaM2: 0.0007, reOhm: 4.7, coilK: 0.0011, coilN: 0.72,
+    rollOffHz: 23500, rollOffQ: 1.3,
+    resonances: [[2600, 3, 1.4], [9800, 4, -1.8], [15500, 5, 1.6]],
+    xMm: 0, yMm: 66, zMm: -4,
+  },
+};
+
+/** Noise of the room and of the microphone at its place, pascals in one point of the curve. */
+const noisePascals = (hz: number) => 20e-6 * 10 ** ((26 + 16 * Math.max(0, Math.log10(120 / hz)) + 7 * Math.max(0, Math.log10(hz / 9000))) / 20);
+
+type Row = readonly [hz: number, magnitude: number, degrees: number];
+
+function responseRows(driver: DriverModel, seed: number): Row[] {
+  const gaussian = seededGaussian(seed);
+  return Array.from(logGrid(10, 24_000, 48), (hz): Row => {
+    const [re, im] = pressure(driver, baffle, hz, volts);
+    const [noisyRe, noisyIm] = [re + noisePascals(hz) * gaussian(), im + noisePascals(hz) * gaussian()];
+    return [hz, 20 * Math.log10(Math.hypot(noisyRe, noisyIm) / 20e-6), (Math.atan2(noisyIm, noisyRe) * 180) / Math.PI];
+  });
+}
+
+function impedanceRows(driver: DriverModel, seed: number): Row[] {
+  const gaussian = seededGaussian(seed);
+  return Array.from(logGrid(10, 24_000, 48), (hz): Row => {
+    const [re, im] = impedance(driver, hz);
+    return [hz, Math.hypot(re, im) * (1 + 0.002 * gaussian()), (Math.atan2(im, re) * 180) / Math.PI + 0.1 * gaussian()];
+  });
+}
+
+/** Rows in one of the spellings that people have: separator, decimal mark, lines above. */
+function table(rows: readonly Row[], header: readonly string[], separator: string, decimalMark: '.' | ',', end = '\n'): string {
+  const field = (value: number, digits: number) => value.toFixed(digits).replace('.', decimalMark);
+  return [...header, ...rows.map(([hz, magnitude, degrees]) => [field(hz, 4), field(magnitude, 3), field(degrees, 3)].join(separator))].join(end) + end;
+}
+
+const files: Record<string, string> = {
+  'woofer response.txt': table(responseRows(drivers.woofer, 11), ['* Woofer, microphone on the design axis at 1 m, 2.83 V', '* Freq(Hz)\tSPL(dB)\tPhase(deg)'], '\t', '.'),
+  'midrange response.csv': table(responseRows(drivers.midrange, 12), ['Frequency [Hz];Level [dB];Phase [deg]'], ';', ',', '\r\n'),
+  'tweeter response.txt': table(responseRows(drivers.tweeter, 13), ['# Tweeter, same session, nothing moved', '# Hz, dB, deg'], ', ', '.'),
+  'woofer impedance.txt': table(impedanceRows(drivers.woofer, 21), ['* Freq(Hz) Impedance(ohm) Phase(deg)'], ' ', '.'),
+  'midrange impedance.txt': table(impedanceRows(drivers.midrange, 22), ['// frequency Hz   |Z| ohm   phase deg'], '   ', '.'),
+  'tweeter impedance.txt': table(impedanceRows(drivers.tweeter, 23), ['"Hz"\t"Ohm"\t"Degrees"'], '\t', '.'),
+};
+
+const microphone = { placement: 'design-axis', distanceMm: 1000, commonTiming: true } as const;
+const measuredAt = '2026-11-21T10:00:00.000Z';
+
+function measurementOf(fileName: string): Measurement {
+  const { measurement } = importedMeasurement(new Uint8Array(readFileSync(join(folder, fileName))), fileName, measuredAt);
+  return { ...measurement, microphone, driveVolts: volts };
+}
+
+const resistor = (name: string, place: Part['place'], ohms: number): Part => ({ kind: 'resistor', id: name.toLowerCase(), name, place, ohms });
+const coil = (name: string, place: Part['place'], millihenries: number, seriesOhms: number): Part => ({ kind: 'coil', id: name.toLowerCase(), name, place, henries: Number(`${millihenries}e-3`), seriesOhms });
+const capacitor = (name: string, place: Part['place'], microfarads: number, seriesOhms = 0): Part => ({ kind: 'capacitor', id: name.toLowerCase(), name, place, farads: Number(`${microfarads}e-6`), seriesOhms });
+
+/** A sensible beginning that is not yet good: textbook second-order slopes, and no correction for the real load. */
+const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; parts: Part[] }> = {
+  woofer: { polarity: 'normal', parts: [coil('L1', 'series', 2.7, 0.31), capacitor('C1', 'shunt', 68)] },
+  midrange: {
+    polarity: 'reversed',
+    parts: [capacitor('C2', 'series', 47), coil('L2', 'shunt', 3.3, 0.42), coil('L3', 'series', 0.33, 0.24), capacitor('C3', 'shunt', 6.8), resistor('R1', 'series', 1)],
+  },
+  tweeter: { polarity: 'normal', parts: [capacitor('C4', 'series', 5.6), coil('L4', 'shunt', 0.33, 0.21), resistor('R2', 'series', 2.7), resistor('R3', 'shunt', 10)] },
+};
+
+mkdirSync(folder, { recursive: true });
+for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
+
+const measurements = Object.keys(files).map(measurementOf);
+const idOf = (fileName: string) => measurements.find((m) => m.origin.fileName === fileName)!.id;
+const title = (key: string) => key[0].toUpperCase() + key.slice(1);
+const design: Design = {
+  ...emptyDesign('The Reading Room'),
+  measurements,
+  drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
+    id: key,
+    name: title(key),
+    responseId: idOf(Object.keys(files).find((name) => name.startsWith(`${key} response`))!),
+    impedanceId: idOf(`${key} impedance.txt`),
+    position: { xMm, yMm, zMm },
+  })),
+  ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts })),
+};
+writeFileSync(join(folder, 'design.json'), JSON.stringify(readDesign(design, 'demo'), null, 2) + '\n');

@@ -1,0 +1,43 @@
+// Bundles TypeScript entries into dist/ so that they start at once: the command line and the database tools.
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('../..', import.meta.url));
+
+/** Entry and folders of each bundle; packages are left outside where they can't be bundled. */
+const bundles = {
+  fair: { entry: 'src/cli/fair.ts', sources: ['src/cli', 'src/core'], external: [] },
+  database: {
+    entry: 'src/server/tool.ts',
+    sources: ['src/server', 'src/core'],
+    external: ['sequelize', 'pg', 'umzug'],
+  },
+};
+
+const newestMs = (folder) =>
+  readdirSync(join(root, folder), { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .reduce(
+      (newest, entry) => Math.max(newest, statSync(join(entry.parentPath, entry.name)).mtimeMs),
+      0,
+    );
+
+/** Builds dist/NAME.mjs when it is missing or older than its sources. */
+export async function bundleIfStale(name) {
+  const { entry, sources, external } = bundles[name];
+  const output = join(root, 'dist', `${name}.mjs`);
+  if (existsSync(output) && statSync(output).mtimeMs >= Math.max(...sources.map(newestMs))) return;
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [join(root, entry)],
+    outfile: output,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    external,
+    alias: { '@': join(root, 'src') },
+    logLevel: 'warning',
+  });
+}

@@ -1,0 +1,97 @@
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { curveTables } from '@/core/formats/curveTables';
+import { readNamedTable, readProjectFile } from '@/core/formats/projectFile';
+import { predict as predictDesign, type MeasurementData } from '@/core/design/predict';
+import { readDesign } from '@/core/design/readDesign';
+import type { Design } from '@/core/design/schema';
+import { problem, sentence } from '@/core/problem';
+import { readArguments, type Command } from './command';
+import { readInput, writeOutput } from './files';
+
+export const predict: Command = {
+  name: 'predict',
+  summary: 'predict a design: summary, and every curve on request',
+  help: `fair predict DESIGN.json|PROJECT.zip [--out DIR]
+
+Predicts the response on the design axis and the impedance of a design and writes a
+JSON summary. A DESIGN.json has its measurements beside it, as measurements/<id>.txt or
+under the file names that they were imported from.
+
+  --out DIR           also write every curve as a text table into DIR
+
+Example:
+  fair predict demo/reading-room/design.json --out /tmp/reading-room`,
+  run(args) {
+    const { values, positionals } = readArguments('predict', args, { out: { type: 'string' } }, 1);
+    const [file] = positionals;
+    const { design, data } = readDesignFile(file);
+    const prediction = predictDesign(design, data);
+    if (values.out !== undefined)
+      for (const [name, text] of curveTables(design, prediction))
+        writeOutput(join(values.out, name), text);
+    const { frequencyHz, ways, summary, findings } = prediction;
+    const report = {
+      name: design.name,
+      points: frequencyHz.length,
+      from_hz: frequencyHz[0],
+      to_hz: frequencyHz[frequencyHz.length - 1],
+      ways: ways.map(({ wayId }) => design.ways.find((way) => way.id === wayId)!.name),
+      lowest_impedance: summary.lowestImpedance && {
+        ohms: summary.lowestImpedance.ohms,
+        at_hz: summary.lowestImpedance.atHz,
+      },
+      on_axis: summary.onAxis && {
+        from_hz: summary.onAxis.fromHz,
+        to_hz: summary.onAxis.toHz,
+        mean_db: summary.onAxis.meanDb,
+        highest_db: summary.onAxis.highestDb,
+        highest_at_hz: summary.onAxis.highestAtHz,
+        lowest_db: summary.onAxis.lowestDb,
+        lowest_at_hz: summary.onAxis.lowestAtHz,
+      },
+      verdicts: findings.map((finding) => ({
+        code: finding.code,
+        severity: finding.severity,
+        text: sentence(finding),
+      })),
+    };
+    process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
+  },
+};
+
+function readDesignFile(file: string): { design: Design; data: MeasurementData } {
+  const bytes = readInput(file);
+  if (!file.toLowerCase().endsWith('.json')) return readProjectFile(bytes, file);
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(new TextDecoder().decode(bytes));
+  } catch (error) {
+    throw problem(
+      'not_json',
+      file,
+      'The design can’t be parsed.',
+      (error as Error).message,
+      'Give a design.json or a project file.',
+    );
+  }
+  const design = readDesign(parsed, file);
+  const folder = dirname(file);
+  const data = new Map(
+    design.measurements.map(({ id, name, origin }) => {
+      const path = [join(folder, 'measurements', `${id}.txt`), join(folder, origin.fileName)].find(
+        (candidate) => dirname(candidate).startsWith(folder) && existsSync(candidate),
+      );
+      if (path === undefined)
+        throw problem(
+          'measurement_missing',
+          file,
+          `The table of ${name} is not beside the design.`,
+          `Neither measurements/${id}.txt nor ${origin.fileName} is there.`,
+          'Put it there, or give the project file.',
+        );
+      return [id, readNamedTable(readInput(path), path, id, name)];
+    }),
+  );
+  return { design, data };
+}

@@ -1,0 +1,202 @@
+import type { Design, Driver, Measurement, Part, PartKind, Place, Way } from './schema';
+
+/** Everything that can be done to a design, as data. Nothing else changes one. */
+export type Change =
+  | { readonly type: 'renameDesign'; readonly name: string }
+  | { readonly type: 'addMeasurements'; readonly measurements: readonly Measurement[] }
+  | { readonly type: 'removeMeasurement'; readonly id: string }
+  | {
+      readonly type: 'editMeasurement';
+      readonly id: string;
+      readonly set: Partial<Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts'>>;
+    }
+  | { readonly type: 'addDriver'; readonly driver: Driver }
+  | { readonly type: 'removeDriver'; readonly id: string }
+  | { readonly type: 'editDriver'; readonly id: string; readonly set: Partial<Omit<Driver, 'id'>> }
+  | { readonly type: 'addWay'; readonly way: Way }
+  | { readonly type: 'removeWay'; readonly id: string }
+  | {
+      readonly type: 'editWay';
+      readonly id: string;
+      readonly set: Partial<Pick<Way, 'name' | 'driverId' | 'polarity'>>;
+    }
+  | {
+      readonly type: 'addPart';
+      readonly wayId: string;
+      readonly index: number;
+      readonly part: Part;
+    }
+  | { readonly type: 'removePart'; readonly id: string }
+  | { readonly type: 'replacePart'; readonly part: Part }
+  | { readonly type: 'movePart'; readonly id: string; readonly toIndex: number }
+  | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
+  | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
+  | { readonly type: 'setPartPlace'; readonly id: string; readonly place: Place }
+  | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
+  | { readonly type: 'setListeningDistance'; readonly distanceMm: number };
+
+const edited = <T extends { readonly id: string }>(
+  items: readonly T[],
+  id: string,
+  edit: (item: T) => T,
+): T[] => items.map((item) => (item.id === id ? edit(item) : item));
+
+const without = <T extends { readonly id: string }>(items: readonly T[], id: string): T[] =>
+  items.filter((item) => item.id !== id);
+
+const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Design => ({
+  ...design,
+  ways: design.ways.map((way) =>
+    way.parts.some((part) => part.id === id) ? { ...way, parts: edited(way.parts, id, edit) } : way,
+  ),
+});
+
+/**
+ * The design after a change; the one given stays as it was, and unchanged branches are shared.
+ * A change that names something that isn't there changes nothing.
+ */
+export function applyChange(design: Design, change: Change): Design {
+  switch (change.type) {
+    case 'renameDesign':
+      return { ...design, name: change.name };
+    case 'addMeasurements': {
+      const known = new Set(design.measurements.map((m) => m.id));
+      return {
+        ...design,
+        measurements: [
+          ...design.measurements,
+          ...change.measurements.filter((m) => !known.has(m.id)),
+        ],
+      };
+    }
+    case 'removeMeasurement':
+      return {
+        ...detached(design, change.id),
+        measurements: without(design.measurements, change.id),
+      };
+    case 'editMeasurement': {
+      const before = design.measurements.find((m) => m.id === change.id);
+      const kindChanges = change.set.kind !== undefined && change.set.kind !== before?.kind;
+      const base = kindChanges ? detached(design, change.id) : design;
+      return {
+        ...base,
+        measurements: edited(base.measurements, change.id, (m) => ({ ...m, ...change.set })),
+      };
+    }
+    case 'addDriver':
+      return { ...design, drivers: [...design.drivers, change.driver] };
+    case 'removeDriver':
+      return {
+        ...design,
+        drivers: without(design.drivers, change.id),
+        ways: design.ways.map((way) =>
+          way.driverId === change.id ? { ...way, driverId: null } : way,
+        ),
+      };
+    case 'editDriver':
+      return {
+        ...design,
+        drivers: edited(design.drivers, change.id, (d) => ({ ...d, ...change.set })),
+      };
+    case 'addWay':
+      return { ...design, ways: [...design.ways, change.way] };
+    case 'removeWay':
+      return { ...design, ways: without(design.ways, change.id) };
+    case 'editWay':
+      return {
+        ...design,
+        ways: edited(design.ways, change.id, (way) => ({ ...way, ...change.set })),
+      };
+    case 'addPart':
+      return {
+        ...design,
+        ways: edited(design.ways, change.wayId, (way) => ({
+          ...way,
+          parts: way.parts.toSpliced(change.index, 0, change.part),
+        })),
+      };
+    case 'removePart':
+      return {
+        ...design,
+        ways: design.ways.map((way) => ({ ...way, parts: without(way.parts, change.id) })),
+      };
+    case 'replacePart':
+      return editedPart(design, change.part.id, () => change.part);
+    case 'movePart':
+      return {
+        ...design,
+        ways: design.ways.map((way) => {
+          const from = way.parts.findIndex((part) => part.id === change.id);
+          return from < 0
+            ? way
+            : {
+                ...way,
+                parts: way.parts.toSpliced(from, 1).toSpliced(change.toIndex, 0, way.parts[from]),
+              };
+        }),
+      };
+    case 'setPartValue':
+      return editedPart(design, change.id, (part) => withPartValue(part, change.value));
+    case 'setPartLoss':
+      return editedPart(design, change.id, (part) =>
+        part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
+      );
+    case 'setPartPlace':
+      return editedPart(design, change.id, (part) => ({ ...part, place: change.place }));
+    case 'setAmplifier':
+      return { ...design, amplifier: change.amplifier };
+    case 'setListeningDistance':
+      return { ...design, listeningDistanceMm: change.distanceMm };
+  }
+}
+
+/** The design with no driver using a measurement. */
+const detached = (design: Design, measurementId: string): Design => ({
+  ...design,
+  drivers: design.drivers.map((driver) => ({
+    ...driver,
+    responseId: driver.responseId === measurementId ? null : driver.responseId,
+    impedanceId: driver.impedanceId === measurementId ? null : driver.impedanceId,
+  })),
+});
+
+/** Main value of a part: Ω, H or F. */
+export function partValue(part: Part): number {
+  switch (part.kind) {
+    case 'resistor':
+      return part.ohms;
+    case 'coil':
+      return part.henries;
+    case 'capacitor':
+      return part.farads;
+  }
+}
+
+function withPartValue(part: Part, value: number): Part {
+  switch (part.kind) {
+    case 'resistor':
+      return { ...part, ohms: value };
+    case 'coil':
+      return { ...part, henries: value };
+    case 'capacitor':
+      return { ...part, farads: value };
+  }
+}
+
+/** Letters of the reference designation, IEC 81346-2 practice for these three: R, L, C. */
+const letters: Readonly<Record<PartKind, string>> = { resistor: 'R', coil: 'L', capacitor: 'C' };
+
+/**
+ * A new part with the lowest free number for its letter, and a middling value to begin from:
+ * 4.7 Ω, 0.47 mH, 10 µF. A coil starts with the resistance that an air coil of that size has (about 0.3 Ω).
+ */
+export function newPart(design: Design, kind: PartKind, place: Place, id: string): Part {
+  const used = new Set(design.ways.flatMap((way) => way.parts.map((part) => part.name)));
+  let number = 1;
+  while (used.has(`${letters[kind]}${number}`)) number++;
+  const base = { id, name: `${letters[kind]}${number}`, place };
+  if (kind === 'resistor') return { ...base, kind, ohms: 4.7 };
+  return kind === 'coil'
+    ? { ...base, kind, henries: 0.47e-3, seriesOhms: 0.3 }
+    : { ...base, kind, farads: 10e-6, seriesOhms: 0 };
+}

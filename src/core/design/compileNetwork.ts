@@ -1,0 +1,80 @@
+import type { Element, Netlist } from '@/core/network/netlist';
+import type { Probe } from '@/core/network/solver';
+import type { Design, Part, Way } from './schema';
+
+/** A design's rails as a circuit. Driver one-ports and their probes stand in the order of `ways`. */
+export interface CompiledNetwork {
+  readonly netlist: Netlist;
+  readonly ways: readonly { readonly way: Way; readonly onePort: string }[];
+  /** One voltage per way, then the amplifier's terminal voltage, then its current. */
+  readonly probes: readonly Probe[];
+}
+
+const terminal = 'terminal';
+const source = 'amplifier';
+
+/**
+ * Compiles the rails to a netlist: each starts at the amplifier's terminals and ends in its driver.
+ *
+ * @param design the document
+ * @param usable ways to include: those whose driver has an impedance
+ * @param bypassedPartId a part to leave out: a series part becomes a wire, a shunt part is taken away
+ */
+export function compileNetwork(
+  design: Design,
+  usable: readonly Way[],
+  bypassedPartId: string | null,
+): CompiledNetwork {
+  const { volts, outputOhms } = design.amplifier;
+  const elements: Element[] = [
+    {
+      kind: 'source',
+      name: source,
+      a: outputOhms > 0 ? 'emf' : terminal,
+      b: '0',
+      voltsRe: volts,
+      voltsIm: 0,
+    },
+  ];
+  if (outputOhms > 0)
+    elements.push({
+      kind: 'resistor',
+      name: 'amplifier output',
+      a: 'emf',
+      b: terminal,
+      ohms: outputOhms,
+    });
+  const ways = usable.map((way) => {
+    let node = terminal;
+    for (const part of way.parts) {
+      if (part.id === bypassedPartId) continue;
+      const next = part.place === 'series' ? `after ${part.id}` : '0';
+      elements.push(partElement(part, node, next));
+      if (part.place === 'series') node = next;
+    }
+    const onePort = `driver of ${way.id}`;
+    elements.push({ kind: 'oneport', name: onePort, a: node, b: '0', where: way.name });
+    return { way, onePort, node };
+  });
+  return {
+    netlist: { elements, couplings: [] },
+    ways,
+    probes: [
+      ...ways.map(({ node }): Probe => ({ kind: 'voltage', plus: node, minus: '0' })),
+      { kind: 'voltage', plus: terminal, minus: '0' },
+      { kind: 'current', source },
+    ],
+  };
+}
+
+function partElement(part: Part, a: string, b: string): Element {
+  const branch = { name: part.name, a, b };
+  switch (part.kind) {
+    case 'resistor':
+      return { ...branch, kind: part.kind, ohms: part.ohms };
+    case 'coil':
+      return { ...branch, kind: part.kind, henries: part.henries, seriesOhms: part.seriesOhms };
+    case 'capacitor':
+      return { ...branch, kind: part.kind, farads: part.farads, seriesOhms: part.seriesOhms };
+  }
+}

@@ -1,0 +1,245 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { designGridHz } from '@/core/grid/logGrid';
+import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
+import type { Samples } from '@/core/measurement/samples';
+import { topologyKey } from '@/core/network/netlist';
+import { planNetwork } from '@/core/network/plan';
+import { createSolver, type Solver } from '@/core/network/solver';
+import { ProblemError } from '@/core/problem';
+import { pathCorrection } from '@/core/radiation/path';
+import { levelsDb, phasesDeg } from '@/core/spectrum/level';
+import { compileNetwork, type CompiledNetwork } from './compileNetwork';
+import { inspectInputs, inspectSum, usableWays, type UsableWay } from './inspect';
+import { summarise, type Finding, type Prediction, type WayPrediction } from './prediction';
+import type { Design } from './schema';
+
+/** The numbers of a design's measurements, by their id. */
+export type MeasurementData = ReadonlyMap<string, Samples>;
+
+export interface PredictOptions {
+  /** A part to leave out of this prediction: a series part becomes a wire, a shunt part is taken away. */
+  readonly bypassedPartId?: string | null;
+}
+
+/** Predicts designs one after the other; steps whose input did not change keep their result. */
+export type Predictor = (
+  design: Design,
+  data: MeasurementData,
+  options?: PredictOptions,
+) => Prediction;
+
+/** Keeps the result of the last call for each subject, as long as the inputs are the same objects or values. */
+function createMemory<T>() {
+  const kept = new Map<string, { inputs: readonly unknown[]; result: T }>();
+  return (subject: string, inputs: readonly unknown[], compute: () => T): T => {
+    const last = kept.get(subject);
+    if (
+      last &&
+      last.inputs.length === inputs.length &&
+      last.inputs.every((input, i) => Object.is(input, inputs[i]))
+    )
+      return last.result;
+    const result = compute();
+    kept.set(subject, { inputs, result });
+    return result;
+  };
+}
+
+/**
+ * A predictor on one frequency grid.
+ *
+ * @param frequencyHz rising frequencies in Hz; by default 20 Hz to 20 kHz, 48 per octave
+ */
+export function createPredictor(frequencyHz: Float64Array = designGridHz()): Predictor {
+  const rememberResponse = createMemory<GridSpectrum>();
+  const rememberRadiation = createMemory<GridSpectrum>();
+  const rememberImpedance = createMemory<GridSpectrum>();
+  const rememberSolver = createMemory<Solver>();
+  const points = frequencyHz.length;
+
+  /** Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance included. */
+  function radiationOf(
+    { driver, response, microphone, driveVolts }: UsableWay & { response: Samples },
+    design: Design,
+  ): GridSpectrum {
+    const raw = rememberResponse(driver.id, [response], () =>
+      responseOnGrid(response, frequencyHz),
+    );
+    const { xMm, yMm, zMm } = driver.position;
+    const inputs = [
+      raw,
+      xMm,
+      yMm,
+      zMm,
+      microphone.placement,
+      microphone.distanceMm,
+      microphone.commonTiming,
+      driveVolts,
+      design.listeningDistanceMm,
+      design.airTemperatureC,
+    ];
+    return rememberRadiation(driver.id, inputs, () => {
+      const { addedPathMm, gain } = pathCorrection(
+        driver.position,
+        microphone,
+        design.listeningDistanceMm,
+      );
+      const seconds = addedPathMm / 1000 / speedOfSoundMps(design.airTemperatureC);
+      const perVolt = gain / driveVolts;
+      const re = new Float64Array(points);
+      const im = new Float64Array(points);
+      for (let i = 0; i < points; i++) {
+        const angle = -2 * Math.PI * frequencyHz[i] * seconds;
+        const [cos, sin] = [perVolt * Math.cos(angle), perVolt * Math.sin(angle)];
+        re[i] = raw.re[i] * cos - raw.im[i] * sin;
+        im[i] = raw.re[i] * sin + raw.im[i] * cos;
+      }
+      return { re, im };
+    });
+  }
+
+  function solveNetwork(
+    { netlist, ways, probes }: CompiledNetwork,
+    usable: readonly UsableWay[],
+  ): Solver {
+    const loads = usable.map(({ driver, impedance }) =>
+      rememberImpedance(driver.id, [impedance], () => impedanceOnGrid(impedance, frequencyHz)),
+    );
+    const solver = rememberSolver('', [topologyKey(netlist), ...loads], () =>
+      createSolver(
+        planNetwork(netlist),
+        netlist,
+        new Map(ways.map(({ onePort }, i) => [onePort, loads[i]])),
+        probes,
+        frequencyHz,
+      ),
+    );
+    solver.solve(netlist);
+    return solver;
+  }
+
+  return (design, data, { bypassedPartId = null } = {}) => {
+    const usable = usableWays(design, data);
+    const findings: Finding[] = inspectInputs(design, data);
+    const nothing = (more: readonly Finding[] = []): Prediction => ({
+      frequencyHz,
+      ways: [],
+      sum: null,
+      impedance: null,
+      findings: [...findings, ...more],
+      summary: summarise(frequencyHz, null, null),
+    });
+    if (usable.length === 0) return nothing();
+
+    let solver: Solver;
+    try {
+      solver = solveNetwork(
+        compileNetwork(
+          design,
+          usable.map(({ way }) => way),
+          bypassedPartId,
+        ),
+        usable,
+      );
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      return nothing([{ ...error.problem, severity: 'stops', about: null }]);
+    }
+
+    const contributions = usable.map((way, w) => {
+      const { response } = way;
+      if (!response) return null;
+      return times(
+        radiationOf({ ...way, response }, design),
+        solver.re[w],
+        solver.im[w],
+        way.way.polarity === 'reversed' ? -1 : 1,
+      );
+    });
+    const total = { re: new Float64Array(points), im: new Float64Array(points) };
+    for (const part of contributions) {
+      if (!part) continue;
+      for (let i = 0; i < points; i++) {
+        total.re[i] += part.re[i];
+        total.im[i] += part.im[i];
+      }
+    }
+    const isAudible = contributions.some((part) => part !== null);
+    const silence = { re: new Float64Array(points), im: new Float64Array(points) };
+    const ways = usable.map(({ way }, w): WayPrediction => {
+      const part = contributions[w] ?? silence;
+      const volts = new Float64Array(points);
+      for (let i = 0; i < points; i++) volts[i] = Math.hypot(solver.re[w][i], solver.im[w][i]);
+      return {
+        wayId: way.id,
+        ...polar(part),
+        volts,
+        voltsPhaseDeg: phasesDeg(solver.re[w], solver.im[w], new Float64Array(points)),
+        sumIfReversedDb: reversedLevel(total, part),
+      };
+    });
+    const impedance = inputImpedance(solver, usable.length, points);
+    const sum = isAudible ? polar(total) : null;
+    return {
+      frequencyHz,
+      ways,
+      sum,
+      impedance,
+      findings: [
+        ...findings,
+        ...(sum ? inspectSum(design, usable, frequencyHz, ways, sum.levelDb) : []),
+      ],
+      summary: summarise(frequencyHz, sum, impedance),
+    };
+  };
+}
+
+/** One prediction from nothing; see {@link createPredictor} for many. */
+export function predict(
+  design: Design,
+  data: MeasurementData,
+  options?: PredictOptions,
+): Prediction {
+  return createPredictor()(design, data, options);
+}
+
+function times(
+  { re, im }: GridSpectrum,
+  voltsRe: Float64Array,
+  voltsIm: Float64Array,
+  sign: number,
+): GridSpectrum {
+  const outRe = new Float64Array(re.length);
+  const outIm = new Float64Array(re.length);
+  for (let i = 0; i < re.length; i++) {
+    outRe[i] = sign * (re[i] * voltsRe[i] - im[i] * voltsIm[i]);
+    outIm[i] = sign * (re[i] * voltsIm[i] + im[i] * voltsRe[i]);
+  }
+  return { re: outRe, im: outIm };
+}
+
+const polar = ({ re, im }: GridSpectrum) => ({
+  levelDb: levelsDb(re, im, new Float64Array(re.length)),
+  phaseDeg: phasesDeg(re, im, new Float64Array(re.length)),
+});
+
+/** Level of the sum with one of its parts turned round: total − 2·part. */
+function reversedLevel(total: GridSpectrum, part: GridSpectrum): Float64Array {
+  const re = total.re.map((value, i) => value - 2 * part.re[i]);
+  const im = total.im.map((value, i) => value - 2 * part.im[i]);
+  return levelsDb(re, im, re);
+}
+
+/** Terminal voltage over the current that leaves the source: the probes after the ways'. */
+function inputImpedance(solver: Solver, first: number, points: number) {
+  const ohms = new Float64Array(points);
+  const phaseDeg = new Float64Array(points);
+  for (let i = 0; i < points; i++) {
+    const [vRe, vIm] = [solver.re[first][i], solver.im[first][i]];
+    // SPICE counts the source's current inward; the load draws the opposite.
+    const [iRe, iIm] = [-solver.re[first + 1][i], -solver.im[first + 1][i]];
+    ohms[i] = Math.hypot(vRe, vIm) / Math.hypot(iRe, iIm);
+    phaseDeg[i] = (Math.atan2(vIm * iRe - vRe * iIm, vRe * iRe + vIm * iIm) * 180) / Math.PI;
+  }
+  return { ohms, phaseDeg };
+}

@@ -1,0 +1,100 @@
+import type { Problem } from '@/core/problem';
+
+/** Something the designer should know about a prediction. */
+export interface Finding extends Problem {
+  /** `stops` when something could not be computed, `doubt` when a result rests on a guess. */
+  readonly severity: 'stops' | 'doubt';
+  /** Id of the driver, way or measurement concerned, or null. */
+  readonly about: string | null;
+}
+
+export interface WayPrediction {
+  readonly wayId: string;
+  /** Contribution to the sum, dB as the sum. −Infinity where the driver counts as silent. */
+  readonly levelDb: Float64Array;
+  readonly phaseDeg: Float64Array;
+  /** Voltage at the driver's terminals. */
+  readonly volts: Float64Array;
+  readonly voltsPhaseDeg: Float64Array;
+  /** Level of the sum if this way were connected the other way round. */
+  readonly sumIfReversedDb: Float64Array;
+}
+
+/** Figures drawn from the curves. */
+export interface PredictionSummary {
+  /** Smallest |Z| at the amplifier's terminals. */
+  readonly lowestImpedance: { readonly ohms: number; readonly atHz: number } | null;
+  /** Mean level of the sum over 200 Hz–15 kHz (log frequency), and how far it strays from that. */
+  readonly onAxis: {
+    readonly fromHz: number;
+    readonly toHz: number;
+    readonly meanDb: number;
+    readonly highestDb: number;
+    readonly highestAtHz: number;
+    readonly lowestDb: number;
+    readonly lowestAtHz: number;
+  } | null;
+}
+
+/** Everything computed from a design; arrays run over `frequencyHz`. */
+export interface Prediction {
+  readonly frequencyHz: Float64Array;
+  /** Only ways that could be computed, in the design's order. */
+  readonly ways: readonly WayPrediction[];
+  /** On the design axis, referred to 1 m. Null without any usable way. */
+  readonly sum: { readonly levelDb: Float64Array; readonly phaseDeg: Float64Array } | null;
+  readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
+  readonly findings: readonly Finding[];
+  readonly summary: PredictionSummary;
+}
+
+/** Band in which the on-axis figures are taken. */
+const onAxisBandHz = { from: 200, to: 15_000 };
+
+/** Figures of a prediction, from its sum and impedance. */
+export function summarise(
+  frequencyHz: Float64Array,
+  sum: Prediction['sum'],
+  impedance: Prediction['impedance'],
+): PredictionSummary {
+  return {
+    lowestImpedance: impedance && lowest(frequencyHz, impedance.ohms),
+    onAxis: sum && spread(frequencyHz, sum.levelDb),
+  };
+}
+
+function lowest(frequencyHz: Float64Array, ohms: Float64Array) {
+  let at = 0;
+  for (let i = 1; i < ohms.length; i++) if (ohms[i] < ohms[at]) at = i;
+  return { ohms: ohms[at], atHz: frequencyHz[at] };
+}
+
+function spread(frequencyHz: Float64Array, levelDb: Float64Array): PredictionSummary['onAxis'] {
+  let count = 0;
+  let total = 0;
+  let high = -1;
+  let low = -1;
+  for (let i = 0; i < levelDb.length; i++) {
+    if (
+      frequencyHz[i] < onAxisBandHz.from ||
+      frequencyHz[i] > onAxisBandHz.to ||
+      !Number.isFinite(levelDb[i])
+    )
+      continue;
+    count++;
+    total += levelDb[i];
+    if (high < 0 || levelDb[i] > levelDb[high]) high = i;
+    if (low < 0 || levelDb[i] < levelDb[low]) low = i;
+  }
+  if (count === 0) return null;
+  const meanDb = total / count;
+  return {
+    fromHz: onAxisBandHz.from,
+    toHz: onAxisBandHz.to,
+    meanDb,
+    highestDb: levelDb[high] - meanDb,
+    highestAtHz: frequencyHz[high],
+    lowestDb: levelDb[low] - meanDb,
+    lowestAtHz: frequencyHz[low],
+  };
+}

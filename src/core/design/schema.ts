@@ -1,0 +1,158 @@
+import { z } from 'zod';
+
+/**
+ * The design document: what is stored, exported, imported and versioned. Everything the user decided is in it;
+ * nothing computed is. Measurements are named here and kept beside it, by the fingerprint of their numbers.
+ * Numbers carry their unit in the name; ohms, henries, farads and volts are SI.
+ */
+
+const identifier = z.string().regex(/^[a-z0-9-]{1,40}$/);
+const fingerprint = z.string().regex(/^[0-9a-f]{32}$/);
+const name = z.string().trim().min(1).max(80);
+const positive = z.number().positive();
+const millimetres = z.number().min(-10_000).max(10_000);
+
+/** Where an imported curve came from and how it was understood. */
+const originSchema = z.strictObject({
+  fileName: z.string().max(255),
+  /** SHA-256 of the file's bytes. */
+  fileSha256: z.string().regex(/^[0-9a-f]{64}$/),
+  /** ISO 8601. */
+  importedAt: z.iso.datetime(),
+  rowCount: z.int().min(2).max(200_000),
+  /** One sentence: encoding, delimiter, decimal mark. */
+  readAs: z.string().max(200),
+  /** Why it was taken for a response or an impedance, or that the user said so. */
+  kindReason: z.string().max(300),
+  /** Lines above the table, shortened. */
+  header: z.array(z.string().max(200)).max(8),
+  warnings: z.array(z.string().max(400)).max(20),
+});
+
+const microphoneSchema = z.strictObject({
+  placement: z.enum(['own-axis', 'design-axis']),
+  distanceMm: positive.max(20_000),
+  commonTiming: z.boolean(),
+});
+
+const measurementSchema = z.strictObject({
+  id: fingerprint,
+  name,
+  kind: z.enum(['response', 'impedance']),
+  origin: originSchema,
+  /** Used for responses; kept for impedances, so that changing the kind loses nothing. */
+  microphone: microphoneSchema,
+  /** Voltage at the driver's terminals while it was measured. */
+  driveVolts: positive.max(100),
+});
+
+const driverSchema = z.strictObject({
+  id: identifier,
+  name,
+  responseId: fingerprint.nullable(),
+  impedanceId: fingerprint.nullable(),
+  /** Acoustic centre: x right and y up as seen from the listener, z toward the listener. */
+  position: z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres }),
+});
+
+/** Reference designation such as C4, unique in the design. */
+const designation = z.string().regex(/^[A-Z]{1,3}\d{1,3}$/);
+const partBase = { id: identifier, name: designation, place: z.enum(['series', 'shunt']) };
+
+const partSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...partBase, kind: z.literal('resistor'), ohms: positive.max(1e6) }),
+  z.strictObject({
+    ...partBase,
+    kind: z.literal('coil'),
+    henries: positive.max(10),
+    seriesOhms: z.number().min(0).max(1000),
+  }),
+  z.strictObject({
+    ...partBase,
+    kind: z.literal('capacitor'),
+    farads: positive.max(1),
+    seriesOhms: z.number().min(0).max(1000),
+  }),
+]);
+
+/** A rail from the amplifier to one driver. Parts stand in order from the amplifier. */
+const waySchema = z.strictObject({
+  id: identifier,
+  name,
+  driverId: identifier.nullable(),
+  polarity: z.enum(['normal', 'reversed']),
+  parts: z.array(partSchema).max(60),
+});
+
+export const designSchema = z
+  .strictObject({
+    format: z.literal('fair-voicing'),
+    version: z.literal(1),
+    name,
+    airTemperatureC: z.number().min(-30).max(60),
+    amplifier: z.strictObject({
+      volts: positive.max(200),
+      /** Output resistance of the amplifier and the cable together. */
+      outputOhms: z.number().min(0).max(100),
+    }),
+    /** Where the sum is predicted: on the design axis, this far from the plane of the baffle. */
+    listeningDistanceMm: positive.min(100).max(100_000),
+    measurements: z.array(measurementSchema).max(500),
+    drivers: z.array(driverSchema).max(40),
+    ways: z.array(waySchema).max(12),
+  })
+  .superRefine((design, context) => {
+    const complain = (message: string, ...path: (string | number)[]) =>
+      context.addIssue({ code: 'custom', message, path });
+    const repeated = (ids: readonly string[]) => ids.find((id, i) => ids.indexOf(id) !== i);
+    for (const [what, items] of [
+      ['measurements', design.measurements],
+      ['drivers', design.drivers],
+      ['ways', [...design.ways, ...design.ways.flatMap((way) => way.parts)]],
+    ] as const) {
+      const twice = repeated(items.map((item) => item.id));
+      if (twice !== undefined) complain(`The id ${twice} is used twice.`, what);
+    }
+    const sameName = repeated(design.ways.flatMap((way) => way.parts.map((part) => part.name)));
+    if (sameName !== undefined) complain(`Two parts are called ${sameName}.`, 'ways');
+    const measured = new Map(design.measurements.map((m) => [m.id, m.kind]));
+    design.drivers.forEach(({ responseId, impedanceId }, i) => {
+      if (responseId !== null && measured.get(responseId) !== 'response')
+        complain('This is not a response measurement of the design.', 'drivers', i, 'responseId');
+      if (impedanceId !== null && measured.get(impedanceId) !== 'impedance')
+        complain(
+          'This is not an impedance measurement of the design.',
+          'drivers',
+          i,
+          'impedanceId',
+        );
+    });
+    const drivers = new Set(design.drivers.map((d) => d.id));
+    design.ways.forEach(({ driverId }, i) => {
+      if (driverId !== null && !drivers.has(driverId))
+        complain('This is not a driver of the design.', 'ways', i, 'driverId');
+    });
+  });
+
+export type Design = z.infer<typeof designSchema>;
+export type Measurement = z.infer<typeof measurementSchema>;
+export type Driver = z.infer<typeof driverSchema>;
+export type Way = z.infer<typeof waySchema>;
+export type Part = z.infer<typeof partSchema>;
+export type PartKind = Part['kind'];
+export type Place = Part['place'];
+
+/** A design with nothing in it. */
+export function emptyDesign(designName: string): Design {
+  return {
+    format: 'fair-voicing',
+    version: 1,
+    name: designName,
+    airTemperatureC: 20,
+    amplifier: { volts: 2.83, outputOhms: 0.05 },
+    listeningDistanceMm: 1000,
+    measurements: [],
+    drivers: [],
+    ways: [],
+  };
+}

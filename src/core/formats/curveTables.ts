@@ -1,0 +1,86 @@
+import type { Design } from '@/core/design/schema';
+import type { Prediction } from '@/core/design/prediction';
+import { writeCsv, writeTable } from './writeTable';
+
+/** A name as part of a file name: letters and digits kept, everything else a hyphen. */
+export function fileStem(name: string): string {
+  return (
+    name
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '')
+      .slice(0, 60) || 'unnamed'
+  );
+}
+
+/** The sum on the design axis as a response table, or null. */
+export function sumTable(design: Design, { frequencyHz, sum }: Prediction): string | null {
+  return (
+    sum &&
+    writeTable(
+      { frequencyHz, magnitude: sum.levelDb, phaseDeg: sum.phaseDeg },
+      'response',
+      `${design.name}: predicted sum on the design axis, referred to 1 m, ${design.amplifier.volts} V`,
+    )
+  );
+}
+
+/** The impedance at the amplifier's terminals as an impedance table, or null. */
+export function impedanceTable(
+  design: Design,
+  { frequencyHz, impedance }: Prediction,
+): string | null {
+  return (
+    impedance &&
+    writeTable(
+      { frequencyHz, magnitude: impedance.ohms, phaseDeg: impedance.phaseDeg },
+      'impedance',
+      `${design.name}: predicted impedance at the terminals`,
+    )
+  );
+}
+
+/** Every predicted curve as a text table with its file name. */
+export function curveTables(design: Design, prediction: Prediction): [string, string][] {
+  const { frequencyHz } = prediction;
+  const tables: [string, string | null][] = [
+    ['sum-response.txt', sumTable(design, prediction)],
+    ['impedance.txt', impedanceTable(design, prediction)],
+    ...prediction.ways.flatMap(
+      (
+        { wayId, levelDb, phaseDeg, volts, voltsPhaseDeg, sumIfReversedDb },
+        index,
+      ): [string, string][] => {
+        const way = design.ways.find(({ id }) => id === wayId)!;
+        const stem = `way-${index + 1}-${fileStem(way.name)}`;
+        return [
+          [
+            `${stem}-response.txt`,
+            writeTable(
+              { frequencyHz, magnitude: levelDb, phaseDeg },
+              'response',
+              `${design.name}: ${way.name} alone`,
+            ),
+          ],
+          [
+            `${stem}-voltage.csv`,
+            writeCsv([
+              ['freq_hz', frequencyHz],
+              ['volts', volts],
+              ['phase_deg', voltsPhaseDeg],
+            ]),
+          ],
+          [
+            `${stem}-sum-if-reversed.txt`,
+            writeTable(
+              { frequencyHz, magnitude: sumIfReversedDb, phaseDeg: null },
+              'response',
+              `${design.name}: sum with ${way.name} reversed`,
+            ),
+          ],
+        ];
+      },
+    ),
+  ];
+  return tables.filter((table): table is [string, string] => table[1] !== null);
+}

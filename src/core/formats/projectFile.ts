@@ -1,0 +1,177 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { problem, ProblemError } from '@/core/problem';
+import type { MeasurementData } from '@/core/design/predict';
+import { readDesign } from '@/core/design/readDesign';
+import type { Design } from '@/core/design/schema';
+import { samplesId, type Samples } from '@/core/measurement/samples';
+import { readTable } from './readTable';
+import { writeTable } from './writeTable';
+
+/** Limits against archives made to exhaust memory; a project with a thousand curves stays far below. */
+const limits = {
+  fileBytes: 64 * 2 ** 20,
+  entryCount: 1000,
+  entryBytes: 64 * 2 ** 20,
+  totalBytes: 256 * 2 ** 20,
+};
+
+const entryName = /^(?:manifest\.json|design\.json|measurements\/[0-9a-f]{32}\.txt)$/;
+
+/**
+ * A project as one ZIP file: `design.json`, each measurement as a text table in full precision under
+ * `measurements/`, and `manifest.json`.
+ *
+ * @throws ProblemError `measurement_missing` when the design names one that is not in `data`
+ */
+export function writeProjectFile(design: Design, data: MeasurementData): Uint8Array {
+  const tables = design.measurements.map(({ id, kind, name, origin }) => {
+    const samples = data.get(id);
+    if (!samples)
+      throw problem(
+        'measurement_missing',
+        name,
+        `The numbers of ${name} are not loaded.`,
+        '',
+        'Reload the page and export again.',
+      );
+    return [
+      `measurements/${id}.txt`,
+      strToU8(writeTable(samples, kind, `${name}, from ${origin.fileName}`)),
+    ] as const;
+  });
+  const manifest = {
+    format: 'fair-voicing project',
+    version: 1,
+    design: 'design.json',
+    measurements: tables.map(([path]) => path),
+  };
+  const json = (value: unknown) => strToU8(JSON.stringify(value, null, 2) + '\n');
+  return zipSync(
+    { 'manifest.json': json(manifest), 'design.json': json(design), ...Object.fromEntries(tables) },
+    { level: 6 },
+  );
+}
+
+/**
+ * Reads a project file of unknown origin: nothing but the three kinds of entries is accepted, sizes are checked
+ * before anything is unpacked, and each table must have the fingerprint by which the design names it.
+ *
+ * @throws ProblemError saying what is wrong with the archive, the document or a table
+ */
+export function readProjectFile(
+  bytes: Uint8Array,
+  fileName: string,
+): { design: Design; data: Map<string, Samples> } {
+  const entries = unpack(bytes, fileName);
+  const document = entries['design.json'] as Uint8Array | undefined;
+  if (!document)
+    throw problem(
+      'not_a_project',
+      fileName,
+      'There is no design.json in this archive.',
+      '',
+      'Give a project file exported by Fair Voicing.',
+    );
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(strFromU8(document));
+  } catch {
+    throw problem(
+      'project_damaged',
+      `${fileName}: design.json`,
+      'The document can’t be parsed.',
+      'It is not valid JSON.',
+      'Export the project again.',
+    );
+  }
+  const design = readDesign(parsed, fileName);
+  const data = new Map<string, Samples>();
+  for (const { id, name } of design.measurements) {
+    const path = `measurements/${id}.txt`;
+    const table = entries[path] as Uint8Array | undefined;
+    if (!table)
+      throw problem(
+        'project_damaged',
+        `${fileName}: ${path}`,
+        `The table of ${name} is missing.`,
+        'The design names it.',
+        'Export the project again.',
+      );
+    data.set(id, readNamedTable(table, `${fileName}: ${path}`, id, name));
+  }
+  return { design, data };
+}
+
+/**
+ * Reads a table that must have a given fingerprint.
+ *
+ * @throws ProblemError `fingerprint_differs` when its numbers are not the ones that were measured
+ */
+export function readNamedTable(
+  bytes: Uint8Array,
+  where: string,
+  id: string,
+  name: string,
+): Samples {
+  const { samples } = readTable(bytes, where);
+  if (samplesId(samples) !== id)
+    throw problem(
+      'fingerprint_differs',
+      where,
+      `These are not the numbers of ${name}.`,
+      'They were changed since the project was exported.',
+      'Import the changed table on the Bench as a measurement of its own.',
+    );
+  return samples;
+}
+
+function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array> {
+  if (bytes.length > limits.fileBytes)
+    throw problem(
+      'project_too_large',
+      fileName,
+      `The file has ${Math.round(bytes.length / 2 ** 20)} MiB.`,
+      'Project files up to 64 MiB are read.',
+      'Remove measurements that are not used, and export again.',
+    );
+  let count = 0;
+  let total = 0;
+  try {
+    return unzipSync(bytes, {
+      filter({ name, originalSize }) {
+        count++;
+        total += originalSize;
+        if (!entryName.test(name))
+          throw problem(
+            'project_foreign_entry',
+            fileName,
+            `The archive holds “${name.slice(0, 80)}”.`,
+            'A project file has no such entry.',
+            'Give a project file exported by Fair Voicing.',
+          );
+        if (
+          count > limits.entryCount ||
+          originalSize > limits.entryBytes ||
+          total > limits.totalBytes
+        )
+          throw problem(
+            'project_too_large',
+            fileName,
+            'The archive unpacks to more than a project may hold.',
+            'Up to 1000 entries and 256 MiB are read.',
+            'Remove measurements that are not used, and export again.',
+          );
+        return true;
+      },
+    });
+  } catch (error) {
+    if (error instanceof ProblemError) throw error;
+    throw problem(
+      'project_damaged',
+      fileName,
+      'The archive can’t be unpacked.',
+      'It is damaged or not a ZIP archive.',
+      'Export the project again.',
+    );
+  }
+}
