@@ -87,12 +87,12 @@ const capacitor = (name: string, place: Part['place'], microfarads: number, seri
 
 /** A sensible beginning that is not yet good: textbook second-order slopes, and no correction for the real load. */
 const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; parts: Part[] }> = {
-  woofer: { polarity: 'normal', parts: [coil('L1', 'series', 2.7, 0.31), capacitor('C1', 'shunt', 68)] },
+  woofer: { polarity: 'normal', parts: [coil('L1', 'series', 3.3, 0.36), capacitor('C1', 'shunt', 56)] },
   midrange: {
-    polarity: 'reversed',
-    parts: [capacitor('C2', 'series', 47), coil('L2', 'shunt', 3.3, 0.42), coil('L3', 'series', 0.33, 0.24), capacitor('C3', 'shunt', 6.8), resistor('R1', 'series', 1)],
+    polarity: 'normal',
+    parts: [capacitor('C2', 'series', 47), coil('L2', 'shunt', 3.3, 0.42), coil('L3', 'series', 0.47, 0.24), capacitor('C3', 'shunt', 8.2), resistor('R1', 'series', 2.2)],
   },
-  tweeter: { polarity: 'normal', parts: [capacitor('C4', 'series', 5.6), coil('L4', 'shunt', 0.33, 0.21), resistor('R2', 'series', 2.7), resistor('R3', 'shunt', 10)] },
+  tweeter: { polarity: 'normal', parts: [capacitor('C4', 'series', 5.6), coil('L4', 'shunt', 0.33, 0.21), resistor('R2', 'series', 1.8), resistor('R3', 'shunt', 10)] },
 };
 
 mkdirSync(folder, { recursive: true });

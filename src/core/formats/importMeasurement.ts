@@ -3,7 +3,12 @@ import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/sam
 import { readTable } from './readTable';
 import { shorten } from './tableLines';
 
-const delimiterNames = { tab: 'tabs', semicolon: 'semicolons', comma: 'commas', spaces: 'spaces' } as const;
+const delimiterNames = {
+  tab: 'tabs',
+  semicolon: 'semicolons',
+  comma: 'commas',
+  spaces: 'spaces',
+} as const;
 
 /**
  * Reads a file into a measurement for the design document and its numbers.
@@ -14,12 +19,21 @@ const delimiterNames = { tab: 'tabs', semicolon: 'semicolons', comma: 'commas', 
  * @param importedAt ISO 8601 time
  * @throws ProblemError naming file and line
  */
-export function importedMeasurement(bytes: Uint8Array, fileName: string, importedAt: string): { measurement: Measurement; samples: Samples } {
+export function importedMeasurement(
+  bytes: Uint8Array,
+  fileName: string,
+  importedAt: string,
+): { measurement: Measurement; samples: Samples } {
   const reading = readTable(bytes, fileName);
   const mark = reading.decimalMark === ',' ? 'decimal commas' : 'decimal points';
   const measurement: Measurement = {
     id: samplesId(reading.samples),
-    name: fileName.replace(/^.*[\\/]/, '').replace(/\.[^.]{1,5}$/, '').trim().slice(0, 80) || 'measurement',
+    name:
+      fileName
+        .replace(/^.*[\\/]/, '')
+        .replace(/\.[^.]{1,5}$/, '')
+        .trim()
+        .slice(0, 80) || 'measurement',
     kind: reading.kind,
     origin: {
       fileName: fileName.replace(/^.*[\\/]/, '').slice(0, 255),

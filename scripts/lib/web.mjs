@@ -1,0 +1,59 @@
+// Starts the built application on loopback.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { root } from './bundle.mjs';
+import { Stop } from './say.mjs';
+import { quietEnvironment } from './system.mjs';
+
+/** Prepares the database (migrations, demo) with the bundled tool. */
+export function prepareDatabase(databaseUrl, ...args) {
+  return new Promise((resolve, reject) => {
+    const tool = spawn(process.execPath, [join(root, 'dist/database.mjs'), ...args], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, FAIR_DATABASE_URL: databaseUrl },
+    });
+    tool.once('exit', (code) =>
+      code === 0
+        ? resolve()
+        : reject(new Stop('The database could not be prepared; the reason stands above.')),
+    );
+  });
+}
+
+/**
+ * Starts the web server and waits until it answers.
+ *
+ * @returns the child process
+ */
+export async function startWeb(port, databaseUrl) {
+  const child = spawn(
+    process.execPath,
+    [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)],
+    {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: {
+        ...process.env,
+        ...quietEnvironment,
+        NODE_ENV: 'production',
+        FAIR_DATABASE_URL: databaseUrl,
+      },
+    },
+  );
+  const deadline = Date.now() + 60_000;
+  while (Date.now() < deadline) {
+    if (child.exitCode !== null)
+      throw new Stop(
+        `The web server ended at once (exit code ${child.exitCode}); its message stands above.`,
+      );
+    const isUp = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (response) => response.ok,
+      () => false,
+    );
+    if (isUp) return child;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  child.kill();
+  throw new Stop(`The web server did not answer on port ${port} within a minute.`);
+}

@@ -1,0 +1,28 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { readDesign } from '@/core/design/readDesign';
+import { readNamedTable } from '@/core/formats/projectFile';
+import { storeMeasurement } from './measurements';
+import { createProject, type StoredProject } from './projects';
+
+/** A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. */
+export async function createDemoProject(): Promise<StoredProject> {
+  const folder = join(process.cwd(), 'demo/reading-room');
+  const path = join(folder, 'design.json');
+  const design = readDesign(JSON.parse(readFileSync(path, 'utf8')), path);
+  for (const { id, name, origin } of design.measurements) {
+    const file = join(folder, origin.fileName);
+    const { frequencyHz, magnitude, phaseDeg } = readNamedTable(
+      new Uint8Array(readFileSync(file)),
+      file,
+      id,
+      name,
+    );
+    await storeMeasurement(id, {
+      frequencyHz: Array.from(frequencyHz),
+      magnitude: Array.from(magnitude),
+      phaseDeg: phaseDeg && Array.from(phaseDeg),
+    });
+  }
+  return createProject(design);
+}

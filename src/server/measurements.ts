@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { samplesId, type Samples } from '@/core/measurement/samples';
+import { problem } from '@/core/problem';
+import { models } from './models';
+
+const numbers = z.array(z.number()).min(2).max(200_000);
+
+/** Samples as JSON. */
+export const samplesSchema = z
+  .strictObject({ frequencyHz: numbers, magnitude: numbers, phaseDeg: numbers.nullable() })
+  .refine(
+    (s) =>
+      s.magnitude.length === s.frequencyHz.length &&
+      (s.phaseDeg ?? s.frequencyHz).length === s.frequencyHz.length,
+    'The columns differ in length.',
+  )
+  .refine(
+    (s) => s.frequencyHz.every((f, i) => f > (i === 0 ? 0 : s.frequencyHz[i - 1])),
+    'The frequencies do not rise.',
+  );
+
+export type SamplesJson = z.infer<typeof samplesSchema>;
+
+/**
+ * Stores the numbers of a measurement under their fingerprint. Storing them again changes nothing.
+ *
+ * @throws ProblemError `fingerprint_differs`
+ */
+export async function storeMeasurement(id: string, json: SamplesJson): Promise<void> {
+  const samples: Samples = {
+    frequencyHz: Float64Array.from(json.frequencyHz),
+    magnitude: Float64Array.from(json.magnitude),
+    phaseDeg: json.phaseDeg && Float64Array.from(json.phaseDeg),
+  };
+  if (samplesId(samples) !== id)
+    throw problem(
+      'fingerprint_differs',
+      id,
+      'The numbers do not have this fingerprint.',
+      'They were changed on the way.',
+      'Import the file again.',
+    );
+  await models().measurements.bulkCreate([{ id, ...json }], { ignoreDuplicates: true });
+}
+
+/** @throws ProblemError `measurement_missing` */
+export async function findMeasurement(id: string): Promise<SamplesJson> {
+  const row = await models().measurements.findByPk(id);
+  if (!row)
+    throw problem(
+      'measurement_missing',
+      id,
+      'There is no such measurement.',
+      '',
+      'Import its file again.',
+    );
+  return { frequencyHz: row.frequencyHz, magnitude: row.magnitude, phaseDeg: row.phaseDeg };
+}

@@ -1,0 +1,21 @@
+import { SequelizeStorage, Umzug } from 'umzug';
+import { database } from './database';
+import * as projectsAndMeasurements from './migrations/001-projects-and-measurements';
+
+/** In order; never edited once released, only added to. */
+const migrations = [projectsAndMeasurements];
+
+/** Brings the database to the newest schema. Running it twice does nothing the second time. */
+export async function migrate(): Promise<void> {
+  const query = database().getQueryInterface();
+  const umzug = new Umzug({
+    migrations: migrations.map(({ name, up, down }) => ({
+      name,
+      up: () => up(query),
+      down: () => down(query),
+    })),
+    storage: new SequelizeStorage({ sequelize: database(), tableName: 'migrations' }),
+    logger: undefined,
+  });
+  await umzug.up();
+}
