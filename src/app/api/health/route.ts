@@ -1,0 +1,12 @@
+import { database } from '@/server/database';
+import { answer } from '../http';
+
+/** Answers once the database does. */
+export const GET = () =>
+  answer(() =>
+    database()
+      .query('SELECT 1')
+      .then(() => ({ ready: true })),
+  );
+
+export const dynamic = 'force-dynamic';

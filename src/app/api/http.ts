@@ -1,0 +1,100 @@
+import { z } from 'zod';
+import { problem, ProblemError, type Problem } from '@/core/problem';
+
+const statusOf = (code: string): number => {
+  if (code === 'project_missing' || code.endsWith('not_found')) return 404;
+  if (code === 'request_too_large') return 413;
+  return 422;
+};
+
+/** The server's log is where the reason of an unexpected failure belongs. */
+function logFailure(error: unknown): void {
+  process.stderr.write(
+    `${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
+  );
+}
+
+/** Runs a handler and gives its result as JSON; a problem keeps its words, anything else tells none of its inside. */
+export async function answer(handler: () => Promise<unknown>): Promise<Response> {
+  try {
+    const result = await handler();
+    return result instanceof Response ? result : Response.json(result ?? { done: true });
+  } catch (error) {
+    if (error instanceof ProblemError)
+      return Response.json({ problem: error.problem }, { status: statusOf(error.problem.code) });
+    logFailure(error);
+    const told: Problem = {
+      code: 'server_failed',
+      where: '',
+      what: 'The server could not do this.',
+      why: 'Its log has the reason.',
+      mend: 'Your change is kept in the browser and sent again.',
+    };
+    return Response.json({ problem: told }, { status: 500 });
+  }
+}
+
+/**
+ * JSON of a request body, checked against a schema.
+ *
+ * @param largestBytes longer bodies are refused before they are parsed
+ */
+export async function readBody<T>(
+  request: Request,
+  schema: z.ZodType<T>,
+  largestBytes: number,
+): Promise<T> {
+  const tooLarge = () =>
+    problem(
+      'request_too_large',
+      request.url,
+      'The request is too large.',
+      `Up to ${Math.round(largestBytes / 2 ** 20)} MiB are taken.`,
+      'Import fewer points.',
+    );
+  if (Number(request.headers.get('content-length') ?? 0) > largestBytes) throw tooLarge();
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of request.body ?? []) {
+    size += (chunk as Uint8Array).length;
+    if (size > largestBytes) throw tooLarge();
+    chunks.push(chunk as Uint8Array);
+  }
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(Buffer.concat(chunks).toString('utf8'));
+  } catch {
+    throw problem(
+      'request_not_json',
+      request.url,
+      'The request is not JSON.',
+      '',
+      'Reload the page and try again.',
+    );
+  }
+  const result = schema.safeParse(parsed);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw problem(
+    'request_invalid',
+    issue.path.join('.'),
+    issue.message,
+    '',
+    'Reload the page and try again.',
+  );
+}
+
+/** Id of a project from its address. */
+export function projectId(text: string): string {
+  if (z.uuid().safeParse(text).success) return text;
+  throw problem(
+    'project_missing',
+    text,
+    'There is no such project.',
+    'Its address is wrong.',
+    'Go back to the list of projects.',
+  );
+}
+
+export const documentBytes = 8 * 2 ** 20;
+export const measurementBytes = 32 * 2 ** 20;

@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { readDesign } from '@/core/design/readDesign';
+import { createDemoProject } from '@/server/demo';
+import { createProject, duplicateProject, listProjects } from '@/server/projects';
+import { answer, documentBytes, readBody } from '../http';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = () => answer(listProjects);
+
+/** Makes a project: from a document, as a copy of another, or the demo. */
+const creation = z.union([
+  z.strictObject({ document: z.unknown() }),
+  z.strictObject({ duplicateOf: z.uuid() }),
+  z.strictObject({ demo: z.literal(true) }),
+]);
+
+export const POST = (request: Request) =>
+  answer(async () => {
+    const body = await readBody(request, creation, documentBytes);
+    if ('demo' in body) return createDemoProject();
+    if ('duplicateOf' in body) return duplicateProject(body.duplicateOf);
+    return createProject(readDesign(body.document, 'request'));
+  });

@@ -1,0 +1,5 @@
+import { Bench } from '@/stages/bench/Bench';
+
+export default function BenchPage() {
+  return <Bench />;
+}

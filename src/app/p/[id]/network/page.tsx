@@ -1,0 +1,5 @@
+import { Network } from '@/stages/network/Network';
+
+export default function NetworkPage() {
+  return <Network />;
+}

@@ -1,0 +1,9 @@
+import { redirect } from 'next/navigation';
+
+export default async function ProjectPage({
+  params,
+}: {
+  readonly params: Promise<{ id: string }>;
+}) {
+  redirect(`/p/${(await params).id}/bench`);
+}

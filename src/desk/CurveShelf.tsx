@@ -1,0 +1,260 @@
+'use client';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
+import styled from 'styled-components';
+import { problem, sentence } from '@/core/problem';
+import type { Finding, Prediction } from '@/core/design/prediction';
+import type { Design } from '@/core/design/schema';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import type { Curve } from '@/ui/chart/curve';
+import { Choice } from '@/ui/Choice';
+import { Note } from '@/ui/sheets';
+import { curveStyle } from '@/ui/theme';
+import { useDeskState } from './DeskContext';
+
+/** The charts that never leave the screen: on axis, one way reversed, impedance. */
+export function CurveShelf() {
+  const design = useDeskState((state) => state.design);
+  const failure = useDeskState((state) => state.predictionFailure);
+  // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
+  const prediction = useDeferredValue(useDeskState((state) => state.prediction));
+  const isPending = useDeskState((state) =>
+    state.design.measurements.some(({ id }) => !state.loaded.has(id)),
+  );
+  const stopping = prediction?.findings.filter(({ severity }) => severity === 'stops') ?? [];
+  return (
+    <Shelf aria-label="Curves">
+      {failure !== null && (
+        <Note $kind="alarm">
+          The prediction failed: {failure}. Undo the last change, or reload the page.
+        </Note>
+      )}
+      {prediction?.impedance ? (
+        <Charts prediction={prediction} design={design} />
+      ) : (
+        <Empty>
+          {isPending || !prediction ? (
+            <p>Loading the measurements …</p>
+          ) : stopping.length > 0 ? (
+            stopping
+              .slice(0, 4)
+              .map((finding) => <p key={finding.code + finding.where}>{told(finding)}</p>)
+          ) : (
+            <p>
+              The curves appear here once a driver with response and impedance stands at the end of
+              a rail.
+            </p>
+          )}
+        </Empty>
+      )}
+      {prediction?.impedance && prediction.findings.length > 0 && (
+        <Findings aria-label="Findings">
+          {prediction.findings.slice(0, 3).map((finding) => (
+            <Note
+              key={finding.code + finding.where}
+              $kind={finding.severity === 'stops' ? 'alarm' : 'doubt'}
+            >
+              {told(finding)}
+            </Note>
+          ))}
+        </Findings>
+      )}
+    </Shelf>
+  );
+}
+
+/** The sentence of a finding without its place, which it names itself. */
+const told = ({ code, what, why, mend }: Finding) =>
+  sentence(problem(code, '', what, why, mend).problem);
+
+const wayStyle = (design: Design, wayId: string) =>
+  curveStyle(design.ways.findIndex((way) => way.id === wayId));
+
+const Charts = memo(function Charts({
+  prediction,
+  design,
+}: {
+  readonly prediction: Prediction;
+  readonly design: Design;
+}) {
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  const [reversed, setReversed] = useState<string | null>(null);
+  const { frequencyHz, ways, sum, impedance, summary } = prediction;
+  const nameOf = (wayId: string) => design.ways.find((way) => way.id === wayId)?.name ?? '';
+  const turned = ways.find((way) => way.wayId === reversed) ?? ways.at(ways.length > 2 ? 1 : -1);
+
+  const onAxis = useMemo<Curve[]>(
+    () => [
+      ...ways.map(({ wayId, levelDb }) => {
+        const { colour, dash } = wayStyle(design, wayId);
+        return {
+          id: wayId,
+          label: (design.ways.find((way) => way.id === wayId)?.name ?? '').toLowerCase(),
+          values: levelDb,
+          colour,
+          dash,
+        };
+      }),
+      ...(sum
+        ? [
+            {
+              id: 'sum',
+              label: 'sum',
+              values: sum.levelDb,
+              colour: 'var(--ink)',
+              width: 2,
+              labelAt: 'start' as const,
+            },
+          ]
+        : []),
+    ],
+    [ways, sum, design],
+  );
+  const reversal = useMemo<Curve[]>(
+    () => [
+      ...(turned
+        ? [
+            {
+              id: 'reversed',
+              label: 'reversed',
+              values: turned.sumIfReversedDb,
+              ...wayStyle(design, turned.wayId),
+            },
+          ]
+        : []),
+      ...(sum
+        ? [
+            {
+              id: 'sum',
+              label: 'as it is',
+              values: sum.levelDb,
+              colour: 'var(--ink)',
+              width: 1.6,
+              labelAt: 'start' as const,
+            },
+          ]
+        : []),
+    ],
+    [turned, sum, design],
+  );
+  const load = useMemo<Curve[]>(
+    () =>
+      impedance
+        ? [
+            {
+              id: 'phase',
+              label: 'phase',
+              values: impedance.phaseDeg,
+              colour: 'var(--curve-5)',
+              dash: '2 3',
+              axis: 'right',
+              width: 1.2,
+            },
+            {
+              id: 'impedance',
+              label: '|Z|',
+              values: impedance.ohms,
+              colour: 'var(--ink)',
+              width: 2,
+              labelAt: 'start',
+            },
+          ]
+        : [],
+    [impedance],
+  );
+  const levels = levelWindow(sum?.levelDb ?? null);
+  const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
+  return (
+    <Row>
+      <FrequencyChart
+        {...shared}
+        title={`On axis, 1 m, ${formatQuantity(design.amplifier.volts, 'volt')}`}
+        curves={onAxis}
+        {...levels}
+        unit="dB"
+        aside={
+          summary.onAxis &&
+          `200 Hz–15 kHz: +${formatNumber(summary.onAxis.highestDb, 2)} ${formatNumber(summary.onAxis.lowestDb, 2)} dB`
+        }
+      />
+      <FrequencyChart
+        {...shared}
+        title="With one way reversed"
+        curves={reversal}
+        {...levels}
+        unit="dB"
+        aside={
+          turned && (
+            <Choice
+              label="Way that is reversed"
+              hideLabel
+              options={ways.map(({ wayId }) => ({ id: wayId, text: nameOf(wayId) }))}
+              value={turned.wayId}
+              onChange={setReversed}
+            />
+          )
+        }
+      />
+      <FrequencyChart
+        {...shared}
+        title="Impedance"
+        curves={load}
+        bottom={0}
+        top={ohmTop(impedance?.ohms ?? null)}
+        unit="Ω"
+        rightAxis={{ bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] }}
+        aside={
+          summary.lowestImpedance &&
+          `lowest ${formatNumber(summary.lowestImpedance.ohms, 2)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
+        }
+      />
+    </Row>
+  );
+});
+
+/** Fifty decibels with the sum in their upper part; steps of ten keep the scale still while values move. */
+function levelWindow(sumDb: Float64Array | null): { bottom: number; top: number } {
+  const highest =
+    sumDb?.reduce(
+      (max, level) => (Number.isFinite(level) ? Math.max(max, level) : max),
+      -Infinity,
+    ) ?? 90;
+  const top = Number.isFinite(highest) ? Math.ceil((highest + 2) / 10) * 10 : 100;
+  return { bottom: top - 50, top };
+}
+
+/** A round end of scale above the highest impedance. */
+function ohmTop(ohms: Float64Array | null): number {
+  const highest = ohms?.reduce((max, value) => Math.max(max, value), 0) ?? 20;
+  return [10, 20, 30, 50, 100, 200, 500].find((top) => top >= highest) ?? 1000;
+}
+
+const Shelf = styled.section`
+  grid-row: 3;
+  background: ${({ theme }) => theme.colour.sheet};
+  border-top: 1px solid ${({ theme }) => theme.colour.rule};
+  min-width: 0;
+`;
+
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  > * + * {
+    border-left: 1px solid ${({ theme }) => theme.colour.rule};
+  }
+`;
+
+const Empty = styled.div`
+  display: grid;
+  place-content: center;
+  gap: 0.3rem;
+  min-height: 8rem;
+  padding: 1rem 2rem;
+  color: ${({ theme }) => theme.colour.quiet};
+`;
+
+const Findings = styled.div`
+  display: grid;
+  grid-auto-flow: column;
+  border-top: 1px solid ${({ theme }) => theme.colour.rule};
+`;

@@ -1,0 +1,31 @@
+'use client';
+import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
+import { useStore } from 'zustand';
+import type { StoredProject } from './api';
+import { createDesk, type Desk, type DeskState } from './desk';
+
+const DeskContext = createContext<Desk | null>(null);
+
+/** Puts a project on the desk for everything inside. */
+export function DeskProvider({
+  project,
+  children,
+}: {
+  readonly project: StoredProject;
+  readonly children: ReactNode;
+}) {
+  const [desk] = useState(() => createDesk(project));
+  useEffect(() => desk.open(), [desk]);
+  return <DeskContext value={desk}>{children}</DeskContext>;
+}
+
+export function useDesk(): Desk {
+  const desk = useContext(DeskContext);
+  if (!desk) throw new Error('useDesk: there is no desk around this component');
+  return desk;
+}
+
+/** A part of the desk's state; the component renders again when it changes. */
+export function useDeskState<T>(pick: (state: DeskState) => T): T {
+  return useStore(useDesk().store, pick);
+}

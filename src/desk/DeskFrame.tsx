@@ -1,0 +1,204 @@
+'use client';
+import { Redo2, Undo2 } from 'lucide-react';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { useMemo, useState, type ReactNode } from 'react';
+import styled from 'styled-components';
+import { Button } from '@/ui/Button';
+import { Mark } from '@/ui/Mark';
+import { NameField } from '@/ui/NameField';
+import { Quiet } from '@/ui/sheets';
+import { useActionKeys, useRegisterActions, type Action } from './actions';
+import { ActionFinder } from './ActionFinder';
+import { CurveShelf } from './CurveShelf';
+import { useDesk, useDeskState } from './DeskContext';
+import { Downloads, useDownloadActions } from './Downloads';
+import { KeySheet } from './KeySheet';
+import { SaveMark } from './SaveMark';
+import { SaveTrouble } from './SaveTrouble';
+import { StageList } from './StageList';
+import { stages } from './stages';
+import { toggleTable } from './table';
+
+/** What stands around every stage: project, undo, promises, stages, and the curves that never leave. */
+export function DeskFrame({ children }: { readonly children: ReactNode }) {
+  const desk = useDesk();
+  const name = useDeskState((state) => state.design.name);
+  const undoLabel = useDeskState((state) => state.history.undo.at(-1)?.label);
+  const redoLabel = useDeskState((state) => state.history.redo.at(-1)?.label);
+  const router = useRouter();
+  const pathname = usePathname();
+  const [isFinding, setIsFinding] = useState(false);
+  const [isShowingKeys, setIsShowingKeys] = useState(false);
+
+  const actions = useMemo<Action[]>(
+    () => [
+      {
+        id: 'undo',
+        group: 'Project',
+        name: undoLabel ? `Undo: ${undoLabel}` : 'Undo',
+        keys: ['Ctrl+Z'],
+        isDisabled: !undoLabel,
+        run: () => desk.undo(),
+      },
+      {
+        id: 'redo',
+        group: 'Project',
+        name: redoLabel ? `Redo: ${redoLabel}` : 'Redo',
+        keys: ['Ctrl+Shift+Z', 'Ctrl+Y'],
+        isDisabled: !redoLabel,
+        run: () => desk.redo(),
+      },
+      {
+        id: 'find',
+        group: 'Project',
+        name: 'Find an action',
+        keys: ['Ctrl+K'],
+        run: () => setIsFinding(true),
+      },
+      {
+        id: 'keys',
+        group: 'Project',
+        name: 'Show all keys',
+        keys: ['?'],
+        run: () => setIsShowingKeys(true),
+      },
+      {
+        id: 'projects',
+        group: 'Project',
+        name: 'Go to the list of projects',
+        keys: ['Shift+Home'],
+        run: () => router.push('/'),
+      },
+      {
+        id: 'table',
+        group: 'Project',
+        name: 'Change between paper and evening',
+        keys: ['Ctrl+Shift+E'],
+        run: toggleTable,
+      },
+      ...stages
+        .filter((stage) => stage.isBuilt)
+        .map((stage) => ({
+          id: `stage-${stage.id}`,
+          group: 'Stages',
+          name: `Go to ${stage.name}`,
+          keys: [stage.key],
+          run: () => router.push(`/p/${desk.projectId}/${stage.id}`),
+        })),
+    ],
+    [desk, router, undoLabel, redoLabel],
+  );
+  useRegisterActions(actions);
+  useRegisterActions(useDownloadActions());
+  useActionKeys();
+
+  return (
+    <Frame>
+      <TopBar>
+        <Link href="/" aria-label="Fair Voicing: all projects">
+          <Mark /> <strong>Fair Voicing</strong>
+        </Link>
+        <h1>
+          <NameField
+            label="Project name"
+            value={name}
+            onCommit={(next) =>
+              desk.change({ type: 'renameDesign', name: next }, 'rename the project')
+            }
+          />
+        </h1>
+        <Button
+          onPress={() => desk.undo()}
+          isDisabled={!undoLabel}
+          aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Undo'}
+        >
+          <Undo2 size={14} aria-hidden /> Undo <kbd>Ctrl Z</kbd>
+        </Button>
+        <Button
+          onPress={() => desk.redo()}
+          isDisabled={!redoLabel}
+          aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Redo'}
+        >
+          <Redo2 size={14} aria-hidden /> Redo
+        </Button>
+        <Spacer />
+        <Downloads />
+        <Button onPress={() => setIsFinding(true)}>
+          Find an action <kbd>Ctrl K</kbd>
+        </Button>
+        <SaveMark />
+      </TopBar>
+      <Strip aria-label="Promises">
+        <strong>Promises</strong>
+        <Quiet>None yet. The Brief will make them and show here how each is kept.</Quiet>
+      </Strip>
+      <StageList current={pathname.split('/').at(-1) ?? ''} />
+      <Middle>
+        <SaveTrouble />
+        <main>{children}</main>
+        <CurveShelf />
+      </Middle>
+      <ActionFinder isOpen={isFinding} onOpenChange={setIsFinding} />
+      <KeySheet isOpen={isShowingKeys} onOpenChange={setIsShowingKeys} />
+    </Frame>
+  );
+}
+
+const Frame = styled.div`
+  display: grid;
+  grid-template: 46px 50px minmax(0, 1fr) / 138px minmax(0, 1fr);
+  min-width: 1024px;
+  height: 100vh;
+  height: 100dvh;
+`;
+
+const TopBar = styled.header`
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+  padding: 0 1rem;
+  border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
+  > a {
+    display: flex;
+    align-items: center;
+    gap: 0.5rem;
+    color: inherit;
+    text-decoration: none;
+    white-space: nowrap;
+  }
+  h1 {
+    font-weight: 600;
+    margin-left: 0.8rem;
+    min-width: 6rem;
+    max-width: 24rem;
+  }
+`;
+
+const Spacer = styled.span`
+  flex: 1;
+`;
+
+const Strip = styled.section`
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 1.5rem;
+  padding: 0 1rem;
+  background: ${({ theme }) => theme.colour.sheet};
+  border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
+  font-size: ${({ theme }) => theme.size.small};
+`;
+
+const Middle = styled.div`
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  min-width: 0;
+  min-height: 0;
+  main {
+    grid-row: 2;
+    min-height: 0;
+    overflow: auto;
+  }
+`;

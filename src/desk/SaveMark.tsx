@@ -1,0 +1,33 @@
+'use client';
+import styled from 'styled-components';
+import { useDeskState } from './DeskContext';
+
+const words = {
+  saved: 'saved',
+  saving: 'saving …',
+  away: 'kept here',
+  conflict: 'not saved',
+  refused: 'not saved',
+} as const;
+
+/** In the corner of the eye: whether the server has everything. */
+export function SaveMark() {
+  const kind = useDeskState((state) => state.save.kind);
+  return (
+    <State role="status" data-kind={kind}>
+      {words[kind]}
+    </State>
+  );
+}
+
+const State = styled.span`
+  min-width: 4.5em;
+  text-align: right;
+  color: ${({ theme }) => theme.colour.quiet};
+  &[data-kind='away'],
+  &[data-kind='conflict'],
+  &[data-kind='refused'] {
+    color: ${({ theme }) => theme.colour.alarm};
+    font-weight: 600;
+  }
+`;

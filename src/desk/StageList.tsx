@@ -1,0 +1,127 @@
+'use client';
+import Link from 'next/link';
+import styled from 'styled-components';
+import type { Design } from '@/core/design/schema';
+import { useDesk, useDeskState } from './DeskContext';
+import { stages } from './stages';
+
+/** How much of a stage is there, 0 to 1, told from the document alone. */
+function progress(stageId: string, { drivers, ways }: Design): number {
+  if (stageId === 'bench') {
+    const slots = drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]);
+    return slots.length === 0 ? 0 : slots.filter((slot) => slot !== null).length / slots.length;
+  }
+  if (stageId === 'network')
+    return ways.length === 0
+      ? 0
+      : ways.filter((way) => way.driverId !== null && way.parts.length > 0).length / ways.length;
+  return 0;
+}
+
+/** The stages down the left side, each with a mark of how much of it is there. */
+export function StageList({ current }: { readonly current: string }) {
+  const { projectId } = useDesk();
+  const design = useDeskState((state) => state.design);
+  return (
+    <Nav aria-label="Stages">
+      <ol>
+        {stages.map(({ id, name, key, question, isBuilt }) => {
+          const share = progress(id, design);
+          const content = (
+            <>
+              <Filled share={share} />
+              <span>{name}</span>
+              <kbd>{key}</kbd>
+            </>
+          );
+          return (
+            <li key={id}>
+              {isBuilt ? (
+                <Link
+                  href={`/p/${projectId}/${id}`}
+                  title={question}
+                  aria-current={id === current ? 'page' : undefined}
+                >
+                  {content}
+                  <Hidden>{` ${Math.round(share * 100)} % there`}</Hidden>
+                </Link>
+              ) : (
+                <div title={question}>
+                  {content}
+                  <p>{question}</p>
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </Nav>
+  );
+}
+
+/** A small disc, filled clockwise as far as the stage has come. */
+function Filled({ share }: { readonly share: number }) {
+  const turn = 2 * Math.PI * 3;
+  return (
+    <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden>
+      <circle cx="7" cy="7" r="6" fill="none" stroke="currentColor" />
+      <circle
+        cx="7"
+        cy="7"
+        r="3"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="6"
+        strokeDasharray={`${turn * share} ${turn}`}
+        transform="rotate(-90 7 7)"
+      />
+    </svg>
+  );
+}
+
+const Hidden = styled.span`
+  position: absolute;
+  clip-path: inset(50%);
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+`;
+
+const Nav = styled.nav`
+  border-right: 1px solid ${({ theme }) => theme.colour.rule};
+  padding-top: 0.6rem;
+  overflow-y: auto;
+  a,
+  div {
+    display: grid;
+    grid-template-columns: 14px 1fr auto;
+    align-items: center;
+    column-gap: 0.6rem;
+    padding: 0.42rem 0.8rem;
+    color: inherit;
+    text-decoration: none;
+    border-left: 3px solid transparent;
+    svg {
+      color: ${({ theme }) => theme.colour.accent};
+    }
+  }
+  a:hover {
+    background: ${({ theme }) => theme.colour.sheet};
+  }
+  a[aria-current] {
+    background: ${({ theme }) => theme.colour.accentWash};
+    border-left-color: ${({ theme }) => theme.colour.accent};
+    font-weight: 650;
+  }
+  div {
+    color: ${({ theme }) => theme.colour.quiet};
+    svg {
+      color: ${({ theme }) => theme.colour.quiet};
+    }
+  }
+  p {
+    grid-column: 2 / -1;
+    font-size: 0.6875rem;
+    line-height: 1.25;
+  }
+`;

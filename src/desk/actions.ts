@@ -1,0 +1,66 @@
+'use client';
+import { useEffect, useId } from 'react';
+import { createStore } from 'zustand/vanilla';
+import { useStore } from 'zustand';
+
+/** Something that can be done now. Every one is in the list of actions, with its key beside it. */
+export interface Action {
+  readonly id: string;
+  readonly name: string;
+  /** Where it belongs, as a heading in the list. */
+  readonly group: string;
+  /** As a keyboard event spells it: "Ctrl+Z", "Shift+R", "Delete". */
+  readonly keys?: readonly string[];
+  readonly isDisabled?: boolean;
+  run(): void;
+}
+
+const registry = createStore<Record<string, readonly Action[]>>(() => ({}));
+
+/** Offers actions for as long as the component is on the page. */
+export function useRegisterActions(actions: readonly Action[]): void {
+  const owner = useId();
+  useEffect(() => {
+    registry.setState({ [owner]: actions });
+  }, [owner, actions]);
+  useEffect(() => () => registry.setState(({ [owner]: _gone, ...rest }) => rest, true), [owner]);
+}
+
+/** All actions on offer. */
+export function useActions(): Action[] {
+  return Object.values(useStore(registry)).flat();
+}
+
+/** The combination of an event, written as in {@link Action.keys}. */
+function combination({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyboardEvent): string {
+  const name = key.length === 1 ? key.toUpperCase() : key;
+  // Shift is part of "?" and its like already.
+  const shift = shiftKey && (key.length > 1 || /[a-z]/i.test(key)) ? 'Shift+' : '';
+  return `${ctrlKey || metaKey ? 'Ctrl+' : ''}${altKey ? 'Alt+' : ''}${shift}${name}`;
+}
+
+const typing =
+  'input, textarea, [contenteditable="true"], [role="listbox"], [role="menu"], [role="dialog"], [role="slider"]';
+
+/** Runs actions by their keys, except while something is being typed or chosen. */
+export function useActionKeys(): void {
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const pressed = combination(event);
+      if (event.defaultPrevented) return;
+      const isTyping = event.target instanceof Element && event.target.closest(typing) !== null;
+      if (isTyping && !pressed.startsWith('Ctrl+')) return;
+      // In a field, Ctrl+Z belongs to what is being typed.
+      if (event.target instanceof HTMLInputElement && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed))
+        return;
+      const action = Object.values(registry.getState())
+        .flat()
+        .find(({ keys, isDisabled }) => !isDisabled && keys?.includes(pressed));
+      if (!action) return;
+      event.preventDefault();
+      action.run();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+}

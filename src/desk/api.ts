@@ -1,0 +1,89 @@
+import type { Design } from '@/core/design/schema';
+import type { Samples } from '@/core/measurement/samples';
+import { ProblemError, type Problem } from '@/core/problem';
+
+export interface StoredProject {
+  readonly id: string;
+  readonly revision: number;
+  readonly document: Design;
+}
+
+export interface ProjectSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly updatedAt: string;
+  readonly driverCount: number;
+  readonly wayCount: number;
+  readonly partCount: number;
+}
+
+/** The server can't be reached, or is in trouble that may pass. */
+export class ServerAway extends Error {}
+
+async function call(path: string, method: string, body?: unknown): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/${path}`, {
+      method,
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+  } catch {
+    throw new ServerAway('The server does not answer.');
+  }
+  if (response.status >= 500)
+    throw new ServerAway(`The server is in trouble (${response.status}).`);
+  if (response.ok || response.status === 409) return response;
+  const { problem } = (await response.json()) as { problem?: Problem };
+  if (problem) throw new ProblemError(problem);
+  throw new ServerAway(`The server gave an answer that can’t be used (${response.status}).`);
+}
+
+const json = async <T>(response: Promise<Response>): Promise<T> =>
+  (await (await response).json()) as T;
+
+export const listProjects = () => json<ProjectSummary[]>(call('projects', 'GET'));
+export const fetchProject = (id: string) => json<StoredProject>(call(`projects/${id}`, 'GET'));
+export const createProject = (document: Design) =>
+  json<StoredProject>(call('projects', 'POST', { document }));
+export const createDemo = () => json<StoredProject>(call('projects', 'POST', { demo: true }));
+export const duplicateProject = (id: string) =>
+  json<StoredProject>(call('projects', 'POST', { duplicateOf: id }));
+export const deleteProject = (id: string) => call(`projects/${id}`, 'DELETE');
+export const restoreProject = (id: string) => call(`projects/${id}/restore`, 'POST');
+
+export type SaveResult = { readonly revision: number } | { readonly conflict: StoredProject };
+
+export const saveProject = (id: string, baseRevision: number, document: Design) =>
+  json<SaveResult>(call(`projects/${id}`, 'PUT', { baseRevision, document }));
+
+interface SamplesJson {
+  readonly frequencyHz: number[];
+  readonly magnitude: number[];
+  readonly phaseDeg: number[] | null;
+}
+
+export async function fetchMeasurement(id: string): Promise<Samples> {
+  const { frequencyHz, magnitude, phaseDeg } = await json<SamplesJson>(
+    call(`measurements/${id}`, 'GET'),
+  );
+  return {
+    frequencyHz: Float64Array.from(frequencyHz),
+    magnitude: Float64Array.from(magnitude),
+    phaseDeg: phaseDeg && Float64Array.from(phaseDeg),
+  };
+}
+
+export async function storeMeasurement(
+  id: string,
+  { frequencyHz, magnitude, phaseDeg }: Samples,
+): Promise<void> {
+  const body: SamplesJson = {
+    frequencyHz: Array.from(frequencyHz),
+    magnitude: Array.from(magnitude),
+    phaseDeg: phaseDeg && Array.from(phaseDeg),
+  };
+  await call(`measurements/${id}`, 'PUT', body);
+}

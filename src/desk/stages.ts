@@ -1,0 +1,77 @@
+/** The stages in the order that people work. All are always named; those not built yet say what they will do. */
+export interface Stage {
+  readonly id: string;
+  readonly name: string;
+  /** Key that opens it. */
+  readonly key: string;
+  /** The question it answers, or will answer. */
+  readonly question: string;
+  readonly isBuilt: boolean;
+}
+
+export const stages: readonly Stage[] = [
+  {
+    id: 'brief',
+    name: 'Brief',
+    key: '1',
+    isBuilt: false,
+    question: 'Later: what it must do, as promises',
+  },
+  {
+    id: 'bench',
+    name: 'Bench',
+    key: '2',
+    isBuilt: true,
+    question: 'What do my drivers really do?',
+  },
+  {
+    id: 'box',
+    name: 'Box',
+    key: '3',
+    isBuilt: false,
+    question: 'Later: the enclosure for the bass',
+  },
+  {
+    id: 'baffle',
+    name: 'Baffle',
+    key: '4',
+    isBuilt: false,
+    question: 'Later: where the drivers go',
+  },
+  {
+    id: 'network',
+    name: 'Network',
+    key: '5',
+    isBuilt: true,
+    question: 'Which parts make it fair?',
+  },
+  {
+    id: 'around',
+    name: 'Around',
+    key: '6',
+    isBuilt: false,
+    question: 'Later: what the room hears',
+  },
+  {
+    id: 'parts',
+    name: 'Parts',
+    key: '7',
+    isBuilt: false,
+    question: 'Later: real parts, heat, cost',
+  },
+  {
+    id: 'build',
+    name: 'Build',
+    key: '8',
+    isBuilt: false,
+    question: 'Later: board, wiring, cut list',
+  },
+  {
+    id: 'proof',
+    name: 'Proof',
+    key: '9',
+    isBuilt: false,
+    question: 'Later: built against predicted',
+  },
+  { id: 'log', name: 'Log', key: '0', isBuilt: false, question: 'Later: every version, compared' },
+];

@@ -1,0 +1,56 @@
+'use client';
+import { useCallback } from 'react';
+import type { Measurement } from '@/core/design/schema';
+import { useDesk } from '@/desk/DeskContext';
+
+const shortId = () => crypto.randomUUID().slice(0, 8);
+
+/** Changes to drivers that take more than one field. */
+export function useDriverEdits() {
+  const desk = useDesk();
+
+  const addDriver = useCallback(
+    (measurement?: Measurement) => {
+      const { drivers } = desk.store.getState().design;
+      const name = measurement ? nameFrom(measurement.name) : `Driver ${drivers.length + 1}`;
+      const driver = {
+        id: `driver-${shortId()}`,
+        name,
+        responseId: measurement?.kind === 'response' ? measurement.id : null,
+        impedanceId: measurement?.kind === 'impedance' ? measurement.id : null,
+        position: { xMm: 0, yMm: 0, zMm: 0 },
+      };
+      desk.change({ type: 'addDriver', driver }, `add ${name}`);
+    },
+    [desk],
+  );
+
+  const assign = useCallback(
+    (measurement: Measurement, driverId: string) => {
+      const { drivers } = desk.store.getState().design;
+      const driver = drivers.find(({ id }) => id === driverId);
+      if (!driver) return;
+      const set =
+        measurement.kind === 'response'
+          ? { responseId: measurement.id }
+          : { impedanceId: measurement.id };
+      desk.change(
+        { type: 'editDriver', id: driverId, set },
+        `give ${measurement.name} to ${driver.name}`,
+      );
+    },
+    [desk],
+  );
+
+  return { addDriver, assign };
+}
+
+/** "woofer response" names a woofer. */
+function nameFrom(measurement: string): string {
+  const bare =
+    measurement
+      .replace(/\b(?:response|impedance|spl|z|phase|on.?axis|measured)\b/gi, '')
+      .replace(/[\s_-]+/g, ' ')
+      .trim() || measurement;
+  return bare[0].toUpperCase() + bare.slice(1);
+}

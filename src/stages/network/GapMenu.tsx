@@ -1,0 +1,90 @@
+'use client';
+import {
+  Button,
+  Header,
+  Menu,
+  MenuItem,
+  MenuSection,
+  MenuTrigger,
+  Popover,
+} from 'react-aria-components';
+import styled from 'styled-components';
+import type { PartKind, Place, Way } from '@/core/design/schema';
+import { useDesk } from '@/desk/DeskContext';
+import { MenuSheet } from '@/ui/sheets';
+import { kindWords } from './partWords';
+import { useNetworkEdits } from './useNetworkEdits';
+
+const kinds: readonly PartKind[] = ['resistor', 'coil', 'capacitor'];
+const places: readonly (readonly [Place, string])[] = [
+  ['series', 'On the line, in series'],
+  ['shunt', 'To the return, in shunt'],
+];
+
+interface GapMenuProps {
+  readonly way: Way;
+  readonly index: number;
+  readonly left: number;
+  readonly top: number;
+}
+
+/** A place on a rail where a part can be added. */
+export function GapMenu({ way, index, left, top }: GapMenuProps) {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const before = way.parts.at(index)?.name ?? 'the driver';
+  return (
+    <MenuTrigger
+      onOpenChange={(isOpen) => isOpen && desk.select({ kind: 'gap', wayId: way.id, index })}
+    >
+      <Plus aria-label={`Add a part before ${before}, ${way.name}`} style={{ left, top }}>
+        +
+      </Plus>
+      <Popover>
+        <MenuSheet>
+          <Menu
+            aria-label="Part to add"
+            onAction={(key) => {
+              const [place, kind] = String(key).split(' ') as [Place, PartKind];
+              edits.add(way.id, index, kind, place);
+            }}
+          >
+            {places.map(([place, heading]) => (
+              <MenuSection key={place}>
+                <Header>{heading}</Header>
+                {kinds.map((kind) => (
+                  <MenuItem key={kind} id={`${place} ${kind}`} textValue={kindWords[kind]}>
+                    {kindWords[kind]}
+                  </MenuItem>
+                ))}
+              </MenuSection>
+            ))}
+          </Menu>
+        </MenuSheet>
+      </Popover>
+    </MenuTrigger>
+  );
+}
+
+const Plus = styled(Button)`
+  position: absolute;
+  width: 18px;
+  height: 18px;
+  margin: -9px 0 0 -9px;
+  padding: 0;
+  border-radius: 50%;
+  border: 1px dashed ${({ theme }) => theme.colour.accent};
+  background: ${({ theme }) => theme.colour.sheet};
+  color: ${({ theme }) => theme.colour.accent};
+  font: inherit;
+  font-size: 12px;
+  line-height: 1;
+  cursor: pointer;
+  opacity: 0.35;
+  &[data-hovered],
+  &[data-focus-visible],
+  &[aria-expanded='true'] {
+    opacity: 1;
+    border-style: solid;
+  }
+`;

@@ -1,0 +1,279 @@
+'use client';
+import styled from 'styled-components';
+import { partValue } from '@/core/design/changes';
+import type { Part, PartKind, Way } from '@/core/design/schema';
+import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { NameField } from '@/ui/NameField';
+import { QuantityField } from '@/ui/QuantityField';
+import { Note, Quiet } from '@/ui/sheets';
+import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
+import { nudgeSeries, steppedValue, useNetworkEdits } from './useNetworkEdits';
+
+/** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
+export function Inspector() {
+  const selection = useDeskState((state) => state.selection);
+  const ways = useDeskState((state) => state.design.ways);
+  const part =
+    selection?.kind === 'part'
+      ? ways
+          .flatMap((way) => way.parts.map((p) => ({ way, part: p })))
+          .find((found) => found.part.id === selection.id)
+      : undefined;
+  const wayId =
+    selection?.kind === 'way' ? selection.id : selection?.kind === 'gap' ? selection.wayId : null;
+  const way = ways.find(({ id }) => id === wayId);
+  return (
+    <Aside data-inspector aria-label="Inspector">
+      {part ? (
+        <PartInspector key={part.part.id + part.part.kind} {...part} />
+      ) : way ? (
+        <WayInspector key={way.id} way={way} />
+      ) : (
+        <SourceInspector />
+      )}
+      <LoadNote />
+    </Aside>
+  );
+}
+
+function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }) {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const selection = { kind: 'part', id: part.id } as const;
+  const index = way.parts.indexOf(part);
+  return (
+    <>
+      <h2>
+        {part.name}, {placeWords[part.place]}, {way.name.toLowerCase()}
+      </h2>
+      <QuantityField
+        label={`Value (arrow keys: ${nudgeSeries.coarse}, with Alt ${nudgeSeries.fine})`}
+        value={partValue(part)}
+        dimension={dimensionOf[part.kind]}
+        {...limitsOf[part.kind]}
+        step={(_, steps, isFine) => steppedValue(part, steps, isFine)}
+        onCommit={(value) =>
+          desk.change(
+            { type: 'setPartValue', id: part.id, value },
+            `set ${part.name}`,
+            `value ${part.id}`,
+          )
+        }
+        isLarge
+      />
+      {part.kind !== 'resistor' && (
+        <QuantityField
+          label={part.kind === 'coil' ? 'Resistance of its wire' : 'Series resistance (loss)'}
+          value={part.seriesOhms}
+          dimension="ohm"
+          min={0}
+          max={1000}
+          step={(value, steps, isFine) =>
+            Math.round((value + steps * (isFine ? 0.001 : 0.01)) * 1000) / 1000
+          }
+          onCommit={(seriesOhms) =>
+            desk.change(
+              { type: 'setPartLoss', id: part.id, seriesOhms },
+              `loss of ${part.name}`,
+              `loss ${part.id}`,
+            )
+          }
+        />
+      )}
+      <Choice<PartKind>
+        label="Kind"
+        options={(['resistor', 'coil', 'capacitor'] as const).map((kind) => ({
+          id: kind,
+          text: kindWords[kind],
+        }))}
+        value={part.kind}
+        onChange={(kind) => edits.replace(part, kind)}
+      />
+      <Row>
+        <Button onPress={() => edits.turn(selection)}>
+          Put in {part.place === 'series' ? 'shunt' : 'series'} <kbd>T</kbd>
+        </Button>
+        <Button onPress={() => edits.remove(selection)}>
+          Remove <kbd>Del</kbd>
+        </Button>
+      </Row>
+      <Row>
+        <Button
+          onPress={() => edits.moveAlong(selection, -1)}
+          isDisabled={index === 0}
+          aria-label="Move toward the amplifier"
+        >
+          ← move
+        </Button>
+        <Button
+          onPress={() => edits.moveAlong(selection, 1)}
+          isDisabled={index === way.parts.length - 1}
+          aria-label="Move toward the driver"
+        >
+          move →
+        </Button>
+      </Row>
+      <Button onPressStart={() => desk.bypass(part.id)} onPressEnd={() => desk.bypass(null)}>
+        Hold to see it without {part.name} <kbd>B</kbd>
+      </Button>
+    </>
+  );
+}
+
+const noDriver = 'none';
+
+function WayInspector({ way }: { readonly way: Way }) {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const drivers = useDeskState((state) => state.design.drivers);
+  const selection = { kind: 'way', id: way.id } as const;
+  return (
+    <>
+      <h2>
+        <NameField
+          label="Way name"
+          value={way.name}
+          onCommit={(name) =>
+            desk.change({ type: 'editWay', id: way.id, set: { name } }, 'rename a way')
+          }
+        />
+      </h2>
+      <Choice
+        label="Driver at its end"
+        options={[
+          { id: noDriver, text: 'no driver' },
+          ...drivers.map(({ id, name }) => ({ id, text: name })),
+        ]}
+        value={way.driverId ?? noDriver}
+        onChange={(id) =>
+          desk.change(
+            { type: 'editWay', id: way.id, set: { driverId: id === noDriver ? null : id } },
+            `driver of ${way.name}`,
+          )
+        }
+      />
+      <Choice
+        label="Polarity"
+        options={[
+          { id: 'normal', text: 'in phase' },
+          { id: 'reversed', text: 'reversed' },
+        ]}
+        value={way.polarity}
+        onChange={(polarity) =>
+          desk.change({ type: 'editWay', id: way.id, set: { polarity } }, `polarity of ${way.name}`)
+        }
+      />
+      <Row>
+        <Button onPress={() => edits.flip(selection)}>
+          Flip polarity <kbd>P</kbd>
+        </Button>
+        <Button onPress={() => edits.remove(selection)}>
+          Remove way <kbd>Del</kbd>
+        </Button>
+      </Row>
+      <Quiet>R, L, C add a part in series before the driver; with Shift in shunt.</Quiet>
+    </>
+  );
+}
+
+function SourceInspector() {
+  const desk = useDesk();
+  const amplifier = useDeskState((state) => state.design.amplifier);
+  const distanceMm = useDeskState((state) => state.design.listeningDistanceMm);
+  const hasWays = useDeskState((state) => state.design.ways.length > 0);
+  return (
+    <>
+      <h2>Amplifier and place</h2>
+      <QuantityField
+        label="Voltage"
+        value={amplifier.volts}
+        dimension="volt"
+        min={0.001}
+        max={200}
+        onCommit={(volts) =>
+          desk.change(
+            { type: 'setAmplifier', amplifier: { ...amplifier, volts } },
+            'amplifier voltage',
+          )
+        }
+      />
+      <QuantityField
+        label="Output resistance with cable"
+        value={amplifier.outputOhms}
+        dimension="ohm"
+        min={0}
+        max={100}
+        step={(value, steps, isFine) =>
+          Math.round((value + steps * (isFine ? 0.001 : 0.01)) * 1000) / 1000
+        }
+        onCommit={(outputOhms) =>
+          desk.change(
+            { type: 'setAmplifier', amplifier: { ...amplifier, outputOhms } },
+            'output resistance',
+            'output',
+          )
+        }
+      />
+      <QuantityField
+        label="Sum taken on the design axis at"
+        value={distanceMm}
+        dimension="millimetre"
+        min={100}
+        max={100_000}
+        step={(value, steps, isFine) => value + steps * (isFine ? 10 : 100)}
+        onCommit={(next) =>
+          desk.change(
+            { type: 'setListeningDistance', distanceMm: next },
+            'listening distance',
+            'distance',
+          )
+        }
+      />
+      {hasWays && (
+        <Quiet>
+          Choose a part to change it: click it, or reach it with Tab and the arrow keys. + adds one.
+        </Quiet>
+      )}
+    </>
+  );
+}
+
+/** What the amplifier sees at worst. */
+function LoadNote() {
+  const lowest = useDeskState((state) => state.prediction?.summary.lowestImpedance);
+  const onAxis = useDeskState((state) => state.prediction?.summary.onAxis);
+  if (!lowest) return null;
+  const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
+  return (
+    <Note $kind="plain">
+      <strong>
+        Lowest impedance {formatNumber(lowest.ohms, 2)} Ω at {at(lowest.atHz)}.
+      </strong>
+      {onAxis && (
+        <p>
+          On axis from 200 Hz to 15 kHz: {formatNumber(onAxis.meanDb, 3)} dB on average, at most{' '}
+          {formatNumber(onAxis.highestDb, 2)} dB above it at {at(onAxis.highestAtHz)} and{' '}
+          {formatNumber(-onAxis.lowestDb, 2)} dB below it at {at(onAxis.lowestAtHz)}.
+        </p>
+      )}
+    </Note>
+  );
+}
+
+const Aside = styled.aside`
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
+  padding: 0.8rem 0.9rem;
+  overflow: auto;
+  display: grid;
+  align-content: start;
+  gap: 0.65rem;
+`;
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+`;

@@ -1,0 +1,96 @@
+'use client';
+import Link from 'next/link';
+import styled from 'styled-components';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { Button, PrimaryButton } from '@/ui/Button';
+import { Quiet } from '@/ui/sheets';
+import { Inspector } from './Inspector';
+import { RailDrawing } from './RailDrawing';
+import { useNetworkActions } from './useNetworkActions';
+import { useNetworkEdits } from './useNetworkEdits';
+
+/** Which parts make it fair: the rails, and what is known about the chosen part. */
+export function Network() {
+  useNetworkActions();
+  const hasWays = useDeskState((state) => state.design.ways.length > 0);
+  return (
+    <Layout>
+      <section aria-label="Rails">
+        <Bar />
+        {hasWays ? <RailDrawing /> : <NoWays />}
+      </section>
+      <Inspector />
+    </Layout>
+  );
+}
+
+function Bar() {
+  const edits = useNetworkEdits();
+  return (
+    <Head>
+      <h2>Rails</h2>
+      <Quiet>series on the line, shunt below it</Quiet>
+      <Button onPress={() => edits.addWay()}>
+        Add a way <kbd>W</kbd>
+      </Button>
+    </Head>
+  );
+}
+
+/** With drivers at hand one press gives each its rail; without them the bench comes first. */
+function NoWays() {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const drivers = useDeskState((state) => state.design.drivers);
+  return (
+    <Empty>
+      <p>
+        A way is a rail from the amplifier to a driver. Parts stand on it in series or hang from it
+        in shunt.
+      </p>
+      {drivers.length > 0 ? (
+        <PrimaryButton onPress={() => drivers.forEach((driver) => edits.addWay(driver))}>
+          Give each driver its way
+        </PrimaryButton>
+      ) : (
+        <p>
+          There is no driver yet:{' '}
+          <Link href={`/p/${desk.projectId}/bench`}>read measurements on the Bench</Link> first.
+        </p>
+      )}
+    </Empty>
+  );
+}
+
+const Layout = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 18rem;
+  height: 100%;
+  > section {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    min-width: 0;
+    min-height: 0;
+  }
+`;
+
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 1rem;
+  padding: 0.35rem 1rem;
+  background: ${({ theme }) => theme.colour.sheet};
+  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+  button {
+    margin-left: auto;
+  }
+`;
+
+const Empty = styled.div`
+  display: grid;
+  align-content: center;
+  justify-items: center;
+  gap: 0.9rem;
+  padding: 2rem;
+  background: ${({ theme }) => theme.colour.sheet};
+`;

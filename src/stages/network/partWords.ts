@@ -1,0 +1,31 @@
+import type { Part, PartKind, Place } from '@/core/design/schema';
+import { partValue } from '@/core/design/changes';
+import { formatQuantity, type Dimension } from '@/core/units/quantity';
+
+export const kindWords: Readonly<Record<PartKind, string>> = {
+  resistor: 'resistor',
+  coil: 'coil',
+  capacitor: 'capacitor',
+};
+
+export const placeWords: Readonly<Record<Place, string>> = {
+  series: 'in series',
+  shunt: 'in shunt',
+};
+
+export const dimensionOf: Readonly<Record<PartKind, Dimension>> = {
+  resistor: 'ohm',
+  coil: 'henry',
+  capacitor: 'farad',
+};
+
+/** Limits of the schema, in Ω, H and F, as narrow as what a hand can hold. */
+export const limitsOf: Readonly<Record<PartKind, { readonly min: number; readonly max: number }>> =
+  {
+    resistor: { min: 0.01, max: 10_000 },
+    coil: { min: 1e-6, max: 0.2 },
+    capacitor: { min: 1e-9, max: 0.01 },
+  };
+
+export const shownValue = (part: Part): string =>
+  formatQuantity(partValue(part), dimensionOf[part.kind]);

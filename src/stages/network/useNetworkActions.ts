@@ -1,0 +1,124 @@
+'use client';
+import { useEffect, useMemo } from 'react';
+import type { PartKind, Place } from '@/core/design/schema';
+import { useRegisterActions, type Action } from '@/desk/actions';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { kindWords, placeWords } from './partWords';
+import { useNetworkEdits } from './useNetworkEdits';
+
+const adding: readonly (readonly [PartKind, Place, string])[] = [
+  ['resistor', 'series', 'R'],
+  ['coil', 'series', 'L'],
+  ['capacitor', 'series', 'C'],
+  ['resistor', 'shunt', 'Shift+R'],
+  ['coil', 'shunt', 'Shift+L'],
+  ['capacitor', 'shunt', 'Shift+C'],
+];
+
+/** Offers the actions of the network with their keys, and holds a part bypassed while B is down. */
+export function useNetworkActions(): void {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const selection = useDeskState((state) => state.selection);
+  const isPart = selection?.kind === 'part';
+
+  const actions = useMemo<Action[]>(() => {
+    const withSelection = (run: (chosen: NonNullable<typeof selection>) => void) => () =>
+      selection && run(selection);
+    return [
+      ...adding.map(([kind, place, key]) => ({
+        id: `add-${kind}-${place}`,
+        group: 'Network',
+        name: `Add a ${kindWords[kind]} ${placeWords[place]}`,
+        keys: [key],
+        isDisabled: !selection,
+        run: withSelection((chosen) => edits.addAt(chosen, kind, place)),
+      })),
+      {
+        id: 'remove',
+        group: 'Network',
+        name: 'Remove what is chosen',
+        keys: ['Delete', 'Backspace'],
+        isDisabled: !selection || selection.kind === 'gap',
+        run: withSelection(edits.remove),
+      },
+      {
+        id: 'turn',
+        group: 'Network',
+        name: 'Turn the part between series and shunt',
+        keys: ['T'],
+        isDisabled: !isPart,
+        run: withSelection(edits.turn),
+      },
+      {
+        id: 'flip',
+        group: 'Network',
+        name: 'Flip the polarity of the way',
+        keys: ['P'],
+        isDisabled: !selection,
+        run: withSelection(edits.flip),
+      },
+      {
+        id: 'move-left',
+        group: 'Network',
+        name: 'Move the part toward the amplifier',
+        keys: ['Alt+ArrowLeft'],
+        isDisabled: !isPart,
+        run: withSelection((chosen) => edits.moveAlong(chosen, -1)),
+      },
+      {
+        id: 'move-right',
+        group: 'Network',
+        name: 'Move the part toward the driver',
+        keys: ['Alt+ArrowRight'],
+        isDisabled: !isPart,
+        run: withSelection((chosen) => edits.moveAlong(chosen, 1)),
+      },
+      {
+        id: 'step-up',
+        group: 'Network',
+        name: 'Next higher preferred value',
+        keys: ['ArrowUp'],
+        isDisabled: !isPart,
+        run: withSelection((chosen) => edits.nudge(chosen, 1, false)),
+      },
+      {
+        id: 'step-down',
+        group: 'Network',
+        name: 'Next lower preferred value',
+        keys: ['ArrowDown'],
+        isDisabled: !isPart,
+        run: withSelection((chosen) => edits.nudge(chosen, -1, false)),
+      },
+      {
+        id: 'add-way',
+        group: 'Network',
+        name: 'Add a way',
+        keys: ['W'],
+        run: () => edits.addWay(),
+      },
+      {
+        id: 'bypass',
+        group: 'Network',
+        name: 'See it without the part (hold the key)',
+        keys: ['B'],
+        isDisabled: !isPart,
+        run: () => selection?.kind === 'part' && desk.bypass(selection.id),
+      },
+    ];
+  }, [desk, edits, selection, isPart]);
+  useRegisterActions(actions);
+
+  // The key is pressed through the action above; letting it go, or leaving the window, puts the part back.
+  useEffect(() => {
+    const release = (event: KeyboardEvent) => event.key.toLowerCase() === 'b' && desk.bypass(null);
+    const leave = () => desk.bypass(null);
+    window.addEventListener('keyup', release);
+    window.addEventListener('blur', leave);
+    return () => {
+      window.removeEventListener('keyup', release);
+      window.removeEventListener('blur', leave);
+      desk.bypass(null);
+    };
+  }, [desk]);
+}

@@ -1,0 +1,61 @@
+'use client';
+import { useState } from 'react';
+import { Input, TextField } from 'react-aria-components';
+import styled from 'styled-components';
+
+/** A name that is edited where it stands: looks like text until it is touched. Empty names are not taken. */
+export function NameField({
+  label,
+  value,
+  onCommit,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly onCommit: (name: string) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    const name = draft?.trim() ?? '';
+    if (name !== '' && name !== value) onCommit(name);
+    setDraft(null);
+  };
+  return (
+    <Plain
+      aria-label={label}
+      value={draft ?? value}
+      onChange={setDraft}
+      onBlur={take}
+      maxLength={80}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') take();
+        if (event.key === 'Escape') setDraft(null);
+      }}
+    >
+      <Input />
+    </Plain>
+  );
+}
+
+const Plain = styled(TextField)`
+  input {
+    font: inherit;
+    font-weight: inherit;
+    color: inherit;
+    background: transparent;
+    border: 1px solid transparent;
+    border-radius: ${({ theme }) => theme.radius};
+    padding: 0.1em 0.25em;
+    margin-left: -0.25em;
+    width: 100%;
+    field-sizing: content;
+    max-width: 100%;
+    text-overflow: ellipsis;
+    &:hover {
+      border-color: ${({ theme }) => theme.colour.rule};
+    }
+    &:focus {
+      background: ${({ theme }) => theme.colour.raised};
+      border-color: ${({ theme }) => theme.colour.accent};
+    }
+  }
+`;

@@ -1,0 +1,300 @@
+'use client';
+import {
+  memo,
+  useId,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
+import { CartesianGrid, LineChart, XAxis, YAxis } from 'recharts';
+import styled from 'styled-components';
+import { formatQuantity } from '@/core/units/quantity';
+import { useElementWidth } from '../useElementWidth';
+import { CurveLayer } from './CurveLayer';
+import { frequencyTicks, nearestIndex, shortHz, type Curve } from './curve';
+import { TakeMenu } from './TakeMenu';
+import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
+
+interface FrequencyChartProps {
+  readonly title: string;
+  readonly frequencyHz: Float64Array;
+  readonly curves: readonly Curve[];
+  /** Left scale; the window's height follows from its width by IEC 60263 when the unit is dB. */
+  readonly bottom: number;
+  readonly top: number;
+  readonly unit: string;
+  readonly rightAxis?: {
+    readonly bottom: number;
+    readonly top: number;
+    readonly unit: string;
+    readonly ticks: number[];
+  };
+  /** Shared between charts, so that one cursor reads them all. */
+  readonly cursorHz: number | null;
+  readonly onCursor: (hz: number | null) => void;
+  /** Beside the title: what the chart is about. */
+  readonly aside?: ReactNode;
+}
+
+const margin = { left: 34, right: 10, top: 6, bottom: 18 };
+const full = { fromHz: 20, toHz: 20_000 };
+const widestPlotPx = 420;
+
+/** A chart over frequency with cursor, zoom, pin and export, all of them by keyboard as well. */
+export function FrequencyChart({
+  title,
+  frequencyHz,
+  curves,
+  bottom,
+  top,
+  unit,
+  rightAxis,
+  cursorHz,
+  onCursor,
+  aside,
+}: FrequencyChartProps) {
+  const id = useId();
+  const [frame, widthPx] = useElementWidth<HTMLDivElement>();
+  const drawing = useRef<HTMLDivElement>(null);
+  const [zoom, setZoom] = useState<Zoom>({
+    factor: 1,
+    centreHz: 632,
+    centreValue: (bottom + top) / 2,
+  });
+  const [pinnedHz, setPinnedHz] = useState<number | null>(null);
+
+  const right = rightAxis ? margin.left : margin.right;
+  const plotWidth = Math.max(120, Math.min(widestPlotPx, widthPx - margin.left - right));
+  // 50 dB over three decades: 25 dB are as high as one decade is wide.
+  const plotHeight = Math.round((plotWidth / 3) * 2);
+  const view = zoomed({ ...full, bottom, top }, zoom);
+  const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
+  const values = (at: number) =>
+    curves
+      .filter(({ values: v }) => Number.isFinite(v[at]))
+      .map(
+        ({ label, id: curveId, values: v, axis }) =>
+          `${label || curveId} ${v[at].toFixed(1)}${axis === 'right' ? ` ${rightAxis?.unit}` : ''}`,
+      )
+      .join('  ');
+  const reading =
+    index === null ? '' : `${formatQuantity(frequencyHz[index], 'hertz')}: ${values(index)}`;
+
+  const hzAt = (event: PointerEvent) => {
+    const box = drawing.current!.getBoundingClientRect();
+    const share = (event.clientX - box.left - margin.left) / plotWidth;
+    return share < 0 || share > 1 ? null : view.fromHz * (view.toHz / view.fromHz) ** share;
+  };
+  const zoomTo = (factor: number) => {
+    const at = index ?? nearestIndex(frequencyHz, 632);
+    const value = curves.find(({ values: v, axis }) => axis !== 'right' && Number.isFinite(v[at]))
+      ?.values[at];
+    setZoom({ factor, centreHz: frequencyHz[at], centreValue: value ?? (bottom + top) / 2 });
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.target !== event.currentTarget)
+      return;
+    const from = index ?? nearestIndex(frequencyHz, 1000);
+    const to = (place: number) =>
+      onCursor(frequencyHz[Math.min(frequencyHz.length - 1, Math.max(0, place))]);
+    const steps = event.shiftKey ? 16 : 1;
+    const keys: Record<string, () => void> = {
+      ArrowRight: () => to(from + steps),
+      ArrowLeft: () => to(from - steps),
+      Home: () => to(0),
+      End: () => to(frequencyHz.length - 1),
+      '+': () => zoomTo(Math.min(4, zoom.factor * 2)),
+      '-': () => zoomTo(Math.max(1, zoom.factor / 2)),
+      Enter: () => setPinnedHz(pinnedHz === cursorHz ? null : cursorHz),
+      Escape: () => onCursor(null),
+    };
+    if (!(event.key in keys)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    keys[event.key]();
+  };
+
+  return (
+    <Figure ref={frame} aria-label={title}>
+      <figcaption>
+        <h3>{title}</h3>
+        <span>{aside}</span>
+        <TakeMenu
+          title={title}
+          unit={unit}
+          frequencyHz={frequencyHz}
+          curves={curves}
+          svg={() => drawing.current?.querySelector('svg') ?? null}
+        />
+      </figcaption>
+      {widthPx > 0 && (
+        <div
+          ref={drawing}
+          role="slider"
+          tabIndex={0}
+          aria-label={`${title}: cursor`}
+          aria-describedby={`${id}-keys`}
+          aria-valuemin={full.fromHz}
+          aria-valuemax={full.toHz}
+          aria-valuenow={Math.round(cursorHz ?? full.fromHz)}
+          aria-valuetext={reading || 'no cursor'}
+          onKeyDown={onKeyDown}
+          onPointerMove={(event) => onCursor(hzAt(event))}
+          onPointerLeave={() => onCursor(null)}
+          onPointerDown={(event) => setPinnedHz(hzAt(event))}
+          onDoubleClick={() => zoomTo(zoom.factor === 4 ? 1 : zoom.factor * 2)}
+          style={{
+            width: plotWidth + margin.left + right,
+            height: plotHeight + margin.top + margin.bottom,
+          }}
+        >
+          <Frame
+            view={view}
+            plotWidth={plotWidth}
+            plotHeight={plotHeight}
+            rightAxis={rightAxis ?? null}
+          >
+            <CurveLayer
+              id={id}
+              frequencyHz={frequencyHz}
+              curves={curves}
+              cursorHz={cursorHz}
+              pinnedHz={pinnedHz}
+            />
+          </Frame>
+        </div>
+      )}
+      <output aria-hidden>
+        {reading}
+        {pinnedHz !== null && (
+          <span>
+            {' '}
+            pinned {formatQuantity(pinnedHz, 'hertz')}:{' '}
+            {values(nearestIndex(frequencyHz, pinnedHz))}
+          </span>
+        )}
+      </output>
+      <span id={`${id}-keys`} hidden>
+        Arrow keys move the cursor, with Shift by a third of an octave. Plus and minus zoom. Enter
+        pins. Escape takes the cursor away. Scale in {unit}.
+      </span>
+    </Figure>
+  );
+}
+
+interface FrameProps {
+  readonly view: ChartWindow;
+  readonly plotWidth: number;
+  readonly plotHeight: number;
+  readonly rightAxis: {
+    readonly bottom: number;
+    readonly top: number;
+    readonly ticks: number[];
+  } | null;
+  readonly children: ReactNode;
+}
+
+/** Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data. */
+const Frame = memo(function Frame({
+  view,
+  plotWidth,
+  plotHeight,
+  rightAxis,
+  children,
+}: FrameProps) {
+  const ends = [{ hz: view.fromHz }, { hz: view.toHz }];
+  const hzTicks = frequencyTicks(view.fromHz, view.toHz);
+  const ticks = valueTicks(view.bottom, view.top);
+  const tick = { fontSize: 10, fill: 'var(--quiet)' };
+  const axis = { tickLine: false, tick, axisLine: { stroke: 'var(--rule)' } } as const;
+  const right = rightAxis ? margin.left : margin.right;
+  return (
+    <LineChart
+      width={plotWidth + margin.left + right}
+      height={plotHeight + margin.top + margin.bottom}
+      margin={{ top: margin.top, right: rightAxis ? 0 : margin.right, bottom: 0, left: 0 }}
+      data={ends}
+      accessibilityLayer={false}
+    >
+      <CartesianGrid stroke="var(--grid)" syncWithTicks />
+      <XAxis
+        dataKey="hz"
+        type="number"
+        scale="log"
+        domain={[view.fromHz, view.toHz]}
+        ticks={hzTicks}
+        interval={0}
+        tickFormatter={shortHz}
+        height={margin.bottom}
+        allowDataOverflow
+        {...axis}
+      />
+      <YAxis
+        yAxisId="left"
+        type="number"
+        domain={[view.bottom, view.top]}
+        ticks={ticks}
+        interval={0}
+        width={margin.left}
+        allowDataOverflow
+        {...axis}
+      />
+      {rightAxis && (
+        <YAxis
+          yAxisId="right"
+          orientation="right"
+          type="number"
+          domain={[rightAxis.bottom, rightAxis.top]}
+          ticks={rightAxis.ticks}
+          interval={0}
+          width={margin.left}
+          allowDataOverflow
+          {...axis}
+        />
+      )}
+      {children}
+    </LineChart>
+  );
+});
+
+const Figure = styled.figure`
+  min-width: 0;
+  padding: 0.4rem 0.7rem 0.3rem;
+  figcaption {
+    display: flex;
+    align-items: center;
+    gap: 0.6rem;
+    min-height: 1.6rem;
+    > span {
+      flex: 1;
+      min-width: 0;
+      text-align: right;
+      color: ${({ theme }) => theme.colour.quiet};
+      font-size: ${({ theme }) => theme.size.small};
+    }
+  }
+  h3 {
+    font-size: 0.8125rem;
+    white-space: nowrap;
+  }
+  [role='slider'] {
+    touch-action: pan-y;
+    cursor: crosshair;
+  }
+  svg {
+    font-family: ${({ theme }) => theme.font.text};
+    overflow: visible;
+  }
+  output {
+    display: block;
+    min-height: 1.1rem;
+    font-size: 0.6875rem;
+    line-height: 1.1rem;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    color: ${({ theme }) => theme.colour.quiet};
+  }
+`;

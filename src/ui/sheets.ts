@@ -1,0 +1,63 @@
+import styled from 'styled-components';
+
+/** Surface of a list or menu that lies over the page. */
+export const MenuSheet = styled.div`
+  background: ${({ theme }) => theme.colour.raised};
+  color: ${({ theme }) => theme.colour.ink};
+  border: 1px solid ${({ theme }) => theme.colour.quiet};
+  border-radius: ${({ theme }) => theme.radius};
+  box-shadow: 0 6px 20px rgb(0 0 0 / 18%);
+  padding: 4px;
+  max-height: 320px;
+  overflow: auto;
+  font-size: ${({ theme }) => theme.size.body};
+  [role='option'],
+  [role='menuitem'] {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 1.5em;
+    padding: 0.35em 0.6em;
+    border-radius: 2px;
+    cursor: pointer;
+    outline: none;
+    color: inherit;
+    text-decoration: none;
+    &[data-focused] {
+      background: ${({ theme }) => theme.colour.accentWash};
+    }
+    &[data-disabled] {
+      color: ${({ theme }) => theme.colour.quiet};
+      cursor: default;
+    }
+  }
+  [role='group'] > header,
+  section > header {
+    padding: 0.4em 0.6em 0.2em;
+    font-size: ${({ theme }) => theme.size.small};
+    color: ${({ theme }) => theme.colour.quiet};
+  }
+`;
+
+/** A paper card that lies on the table. */
+export const Card = styled.section`
+  background: ${({ theme }) => theme.colour.sheet};
+  border: 1px solid ${({ theme }) => theme.colour.rule};
+  border-radius: ${({ theme }) => theme.radius};
+  padding: 0.8rem 0.9rem;
+`;
+
+/** Secondary words. */
+export const Quiet = styled.span`
+  color: ${({ theme }) => theme.colour.quiet};
+  font-size: ${({ theme }) => theme.size.small};
+`;
+
+/** A finding: what is wrong or doubtful, with its next step. */
+export const Note = styled.div<{ readonly $kind: 'alarm' | 'doubt' | 'plain' }>`
+  border-left: 3px solid
+    ${({ theme, $kind }) => ($kind === 'alarm' ? theme.colour.alarm : $kind === 'doubt' ? theme.colour.doubt : theme.colour.accent)};
+  background: ${({ theme, $kind }) => ($kind === 'alarm' ? theme.colour.alarmWash : theme.colour.sheet)};
+  padding: 0.45rem 0.7rem;
+  font-size: 0.8125rem;
+`;
