@@ -1,19 +1,53 @@
 'use client';
+import { ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useDeferredValue, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
-import { useDeskState } from './DeskContext';
+import { useRegisterActions, type Action } from './actions';
+import { useDesk, useDeskState } from './DeskContext';
 
 /** The charts that never leave the screen: on axis, one way reversed, impedance. */
 export function CurveShelf() {
+  const desk = useDesk();
+  const isFolded = useDeskState((state) => state.isShelfFolded);
+  const foldAction = useMemo<Action[]>(
+    () => [
+      {
+        id: 'fold-shelf',
+        group: 'Curves',
+        name: isFolded ? 'Bring the curves back' : 'Fold the curves away',
+        keys: ['H'],
+        run: () => desk.foldShelf(!isFolded),
+      },
+    ],
+    [desk, isFolded],
+  );
+  useRegisterActions(foldAction);
+  return (
+    <Shelf aria-label="Curves">
+      <Fold
+        type="button"
+        aria-expanded={!isFolded}
+        onClick={() => desk.foldShelf(!isFolded)}
+        title="H"
+      >
+        {isFolded ? <ChevronUp size={13} aria-hidden /> : <ChevronDown size={13} aria-hidden />}
+        {isFolded ? 'bring the curves back' : 'fold'}
+      </Fold>
+      {!isFolded && <Curves />}
+    </Shelf>
+  );
+}
+
+function Curves() {
   const design = useDeskState((state) => state.design);
   const failure = useDeskState((state) => state.predictionFailure);
   // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
@@ -23,7 +57,7 @@ export function CurveShelf() {
   );
   const stopping = prediction?.findings.filter(({ severity }) => severity === 'stops') ?? [];
   return (
-    <Shelf aria-label="Curves">
+    <>
       {failure !== null && (
         <Note $kind="alarm">
           The prediction failed: {failure}. Undo the last change, or reload the page.
@@ -59,7 +93,7 @@ export function CurveShelf() {
           ))}
         </Findings>
       )}
-    </Shelf>
+    </>
   );
 }
 
@@ -174,7 +208,7 @@ const Charts = memo(function Charts({
         unit="dB"
         aside={
           summary.onAxis &&
-          `200 Hz–15 kHz: +${formatNumber(summary.onAxis.highestDb, 2)} ${formatNumber(summary.onAxis.lowestDb, 2)} dB`
+          `200 Hz–15 kHz: +${formatFixed(summary.onAxis.highestDb, 1)} ${formatFixed(summary.onAxis.lowestDb, 1)} dB`
         }
       />
       <FrequencyChart
@@ -205,7 +239,7 @@ const Charts = memo(function Charts({
         rightAxis={{ bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] }}
         aside={
           summary.lowestImpedance &&
-          `lowest ${formatNumber(summary.lowestImpedance.ohms, 2)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
+          `lowest ${formatFixed(summary.lowestImpedance.ohms, 1)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
         }
       />
     </Row>
@@ -234,6 +268,25 @@ const Shelf = styled.section`
   background: ${({ theme }) => theme.colour.sheet};
   border-top: 1px solid ${({ theme }) => theme.colour.rule};
   min-width: 0;
+  position: relative;
+`;
+
+const Fold = styled.button`
+  position: absolute;
+  right: 0.6rem;
+  top: -1.25rem;
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+  padding: 0.05rem 0.5rem;
+  font: inherit;
+  font-size: 0.6875rem;
+  color: ${({ theme }) => theme.colour.quiet};
+  background: ${({ theme }) => theme.colour.sheet};
+  border: 1px solid ${({ theme }) => theme.colour.rule};
+  border-bottom: 0;
+  border-radius: 3px 3px 0 0;
+  cursor: pointer;
 `;
 
 const Row = styled.div`

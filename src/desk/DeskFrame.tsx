@@ -171,8 +171,7 @@ const TopBar = styled.header`
   h1 {
     font-weight: 600;
     margin-left: 0.8rem;
-    min-width: 6rem;
-    max-width: 24rem;
+    flex: none;
   }
 `;
 

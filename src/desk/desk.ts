@@ -28,6 +28,7 @@ export interface DeskState {
   /** Session state: never saved, never undone. */
   readonly selection: Selection | null;
   readonly bypassedPartId: string | null;
+  readonly isShelfFolded: boolean;
 }
 
 /** The open design in the browser: the only place that changes it. */
@@ -39,6 +40,7 @@ export interface Desk {
   redo(): void;
   select(selection: Selection | null): void;
   bypass(partId: string | null): void;
+  foldShelf(isFolded: boolean): void;
   addMeasurement(measurement: Measurement, samples: Samples): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
@@ -65,6 +67,7 @@ export function createDesk(project: api.StoredProject): Desk {
     loaded: new Set(),
     selection: null,
     bypassedPartId: null,
+    isShelfFolded: false,
   }));
   const samples = new Map<string, Samples>();
   /** Measurements that the server may not have. */
@@ -206,6 +209,7 @@ export function createDesk(project: api.StoredProject): Desk {
       setState({ bypassedPartId });
       repredict();
     },
+    foldShelf: (isShelfFolded) => setState({ isShelfFolded }),
     addMeasurement(measurement, numbers) {
       unsent.add(measurement.id);
       void outbox?.keepMeasurement(measurement.id, numbers);

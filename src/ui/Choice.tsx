@@ -73,7 +73,7 @@ const Frame = styled(Select)`
   display: grid;
   gap: 0.15rem;
   min-width: 0;
-  label {
+  .react-aria-Label {
     ${labelLook}
   }
   button {

@@ -46,9 +46,12 @@ const Plain = styled(TextField)`
     border-radius: ${({ theme }) => theme.radius};
     padding: 0.1em 0.25em;
     margin-left: -0.25em;
-    width: 100%;
-    field-sizing: content;
-    max-width: 100%;
+    width: 16em;
+    @supports (field-sizing: content) {
+      width: auto;
+      field-sizing: content;
+    }
+    max-width: min(24rem, 30vw);
     text-overflow: ellipsis;
     &:hover {
       border-color: ${({ theme }) => theme.colour.rule};

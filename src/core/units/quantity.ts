@@ -155,6 +155,11 @@ export function formatQuantity(value: number, dimension: Dimension): string {
   return `${formatNumber(value / scale)} ${prefix}${table.symbol}`;
 }
 
+/** A number with a fixed number of decimals and a true minus sign. */
+export function formatFixed(value: number, decimals: number): string {
+  return value.toFixed(decimals).replace('-', '−');
+}
+
 /** A plain number with at most `digits` significant digits, no exponent, no padding zeros, a true minus sign. */
 export function formatNumber(value: number, digits = 4): string {
   return String(Number(value.toPrecision(digits))).replace('-', '−');

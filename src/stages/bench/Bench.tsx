@@ -66,7 +66,7 @@ export function Bench() {
         id: 'choose-files',
         group: 'Bench',
         name: 'Choose measurement files',
-        keys: ['O'],
+        keys: ['F'],
         run: () => chooser.current?.click(),
       },
       {
@@ -105,7 +105,7 @@ export function Bench() {
             onPress={() => chooser.current?.click()}
             aria-label="Choose measurement files"
           >
-            <FilePlus2 size={15} aria-hidden /> Choose files <kbd>O</kbd>
+            <FilePlus2 size={15} aria-hidden /> Choose files <kbd>F</kbd>
           </PrimaryButton>
           <Quiet>or drop them here: responses and impedances as text tables of any program</Quiet>
           <input

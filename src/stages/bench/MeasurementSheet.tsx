@@ -65,6 +65,11 @@ export function MeasurementSheet({ measurement }: { readonly measurement: Measur
         />
         <AssignChoice measurement={measurement} />
       </Pair>
+      {samples ? (
+        <MeasuredCurve kind={kind} samples={samples} />
+      ) : (
+        <Quiet>Loading the numbers …</Quiet>
+      )}
       <Quiet>
         Read as {origin.readAs}; taken for what it is because {origin.kindReason}.
       </Quiet>
@@ -74,11 +79,6 @@ export function MeasurementSheet({ measurement }: { readonly measurement: Measur
         </Note>
       ))}
       {kind === 'response' && <MicrophoneSentence measurement={measurement} />}
-      {samples ? (
-        <MeasuredCurve kind={kind} samples={samples} />
-      ) : (
-        <Quiet>Loading the numbers …</Quiet>
-      )}
       {samples && <TableHead measurement={measurement} samples={samples} />}
     </>
   );

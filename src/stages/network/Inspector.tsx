@@ -2,7 +2,7 @@
 import styled from 'styled-components';
 import { partValue } from '@/core/design/changes';
 import type { Part, PartKind, Way } from '@/core/design/schema';
-import { formatNumber, formatQuantity } from '@/core/units/quantity';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -250,13 +250,13 @@ function LoadNote() {
   return (
     <Note $kind="plain">
       <strong>
-        Lowest impedance {formatNumber(lowest.ohms, 2)} Ω at {at(lowest.atHz)}.
+        Lowest impedance {formatFixed(lowest.ohms, 1)} Ω at {at(lowest.atHz)}.
       </strong>
       {onAxis && (
         <p>
-          On axis from 200 Hz to 15 kHz: {formatNumber(onAxis.meanDb, 3)} dB on average, at most{' '}
-          {formatNumber(onAxis.highestDb, 2)} dB above it at {at(onAxis.highestAtHz)} and{' '}
-          {formatNumber(-onAxis.lowestDb, 2)} dB below it at {at(onAxis.lowestAtHz)}.
+          On axis from 200 Hz to 15 kHz: {formatFixed(onAxis.meanDb, 1)} dB on average, at most{' '}
+          {formatFixed(onAxis.highestDb, 1)} dB above it at {at(onAxis.highestAtHz)} and{' '}
+          {formatFixed(-onAxis.lowestDb, 1)} dB below it at {at(onAxis.lowestAtHz)}.
         </p>
       )}
     </Note>

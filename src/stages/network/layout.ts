@@ -20,9 +20,9 @@ export interface RailRow {
   readonly driverX: number;
 }
 
-const rowPx = 136;
-const dropPx = 66;
-const firstRailY = 44;
+const rowPx = 116;
+const dropPx = 60;
+const firstRailY = 40;
 const busX = 44;
 const driverRoomPx = 150;
 const widestCellPx = 96;
@@ -54,7 +54,7 @@ export function layOutRails(ways: readonly Way[], roomPx: number): RailLayout {
   });
   return {
     widthPx: Math.max(roomPx, driverX + driverRoomPx),
-    heightPx: Math.max(200, firstRailY + rows.length * rowPx - 20),
+    heightPx: Math.max(200, firstRailY + rows.length * rowPx - 34),
     busX,
     cellPx,
     rows,

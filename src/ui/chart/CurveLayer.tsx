@@ -1,9 +1,10 @@
 'use client';
-import { memo } from 'react';
+import { createContext, memo, useContext } from 'react';
 import { usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
 import { linePath, nearestIndex, type Curve, type Scale } from './curve';
 
-interface CurveLayerProps {
+/** What a chart's lines are drawn from. */
+interface Layer {
   readonly id: string;
   readonly frequencyHz: Float64Array;
   readonly curves: readonly Curve[];
@@ -11,13 +12,17 @@ interface CurveLayerProps {
   readonly pinnedHz: number | null;
 }
 
+export const LayerContext = createContext<Layer | null>(null);
+
 /** The lines of a chart, drawn on the scales of the frame around it. Only this part changes while a value moves. */
-export function CurveLayer({ id, frequencyHz, curves, cursorHz, pinnedHz }: CurveLayerProps) {
+export function CurveLayer() {
+  const layer = useContext(LayerContext);
   const area = usePlotArea();
   const xScale = useXAxisScale(0);
   const leftScale = useYAxisScale('left');
   const rightScale = useYAxisScale('right');
-  if (!area || !xScale || !leftScale) return null;
+  if (!layer || !area || !xScale || !leftScale) return null;
+  const { id, frequencyHz, curves, cursorHz, pinnedHz } = layer;
   const x: Scale = (hz) => xScale(hz) ?? 0;
   const y = (curve: Curve): Scale => {
     const scale = curve.axis === 'right' && rightScale ? rightScale : leftScale;
@@ -107,6 +112,9 @@ interface Area {
   readonly height: number;
 }
 
+/** About the width of a label at this size. */
+const letterPx = 5.6;
+
 /** A name at the visible end (or start) of each line, moved up where two would lie on each other. */
 function placeLabels(
   frequencyHz: Float64Array,
@@ -115,7 +123,14 @@ function placeLabels(
   y: (curve: Curve) => Scale,
   area: Area,
 ) {
-  const placed: { curve: Curve; left: number; top: number; anchor: 'start' | 'end' }[] = [];
+  const placed: {
+    curve: Curve;
+    left: number;
+    top: number;
+    anchor: 'start' | 'end';
+    from: number;
+    to: number;
+  }[] = [];
   for (const curve of curves) {
     if (curve.label === '') continue;
     const scale = y(curve);
@@ -129,23 +144,26 @@ function placeLabels(
         py <= area.y + area.height
       );
     };
-    const indices = curve.values.keys();
-    const at =
-      curve.labelAt === 'start' ? [...indices].find(isVisible) : [...indices].findLast(isVisible);
+    const indices = [...curve.values.keys()];
+    const at = curve.labelAt === 'start' ? indices.find(isVisible) : indices.findLast(isVisible);
     if (at === undefined) continue;
     const px = x(frequencyHz[at]);
-    const nearRight = px > area.x + area.width - 60;
-    const left = px + (nearRight ? -2 : 4);
+    const width = curve.label.length * letterPx;
+    const isAtRight = px + width > area.x + area.width;
+    const left = px + (isAtRight ? -2 : 4);
+    const [from, to] = isAtRight ? [left - width, left] : [left, left + width];
     let top = Math.min(
       area.y + area.height - 4,
-      Math.max(area.y + 10, scale(curve.values[at]) - 5),
+      Math.max(area.y + 10, scale(curve.values[at]) - 6),
     );
     while (
-      placed.some((other) => Math.abs(other.left - left) < 55 && Math.abs(other.top - top) < 11) &&
+      placed.some(
+        (other) => other.from < to && from < other.to && Math.abs(other.top - top) < 11,
+      ) &&
       top > area.y + 12
     )
-      top -= 11;
-    placed.push({ curve, left, top, anchor: nearRight ? 'end' : 'start' });
+      top -= 3;
+    placed.push({ curve, left, top, anchor: isAtRight ? 'end' : 'start', from, to });
   }
   return placed;
 }

@@ -2,6 +2,7 @@
 import {
   memo,
   useId,
+  useMemo,
   useRef,
   useState,
   type KeyboardEvent,
@@ -12,7 +13,7 @@ import { CartesianGrid, LineChart, XAxis, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { useElementWidth } from '../useElementWidth';
-import { CurveLayer } from './CurveLayer';
+import { CurveLayer, LayerContext } from './CurveLayer';
 import { frequencyTicks, nearestIndex, shortHz, type Curve } from './curve';
 import { TakeMenu } from './TakeMenu';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
@@ -67,9 +68,15 @@ export function FrequencyChart({
 
   const right = rightAxis ? margin.left : margin.right;
   const plotWidth = Math.max(120, Math.min(widestPlotPx, widthPx - margin.left - right));
-  // 50 dB over three decades: 25 dB are as high as one decade is wide.
-  const plotHeight = Math.round((plotWidth / 3) * 2);
-  const view = zoomed({ ...full, bottom, top }, zoom);
+  // 50 dB over three decades: 25 dB are as high as one decade is wide. A second scale narrows the plot, not its height.
+  const plotHeight = Math.round(
+    (Math.min(widestPlotPx, widthPx - margin.left - margin.right) / 3) * 2,
+  );
+  const view = useMemo(() => zoomed({ ...full, bottom, top }, zoom), [bottom, top, zoom]);
+  const layer = useMemo(
+    () => ({ id, frequencyHz, curves, cursorHz, pinnedHz }),
+    [id, frequencyHz, curves, cursorHz, pinnedHz],
+  );
   const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
   const values = (at: number) =>
     curves
@@ -150,20 +157,14 @@ export function FrequencyChart({
             height: plotHeight + margin.top + margin.bottom,
           }}
         >
-          <Frame
-            view={view}
-            plotWidth={plotWidth}
-            plotHeight={plotHeight}
-            rightAxis={rightAxis ?? null}
-          >
-            <CurveLayer
-              id={id}
-              frequencyHz={frequencyHz}
-              curves={curves}
-              cursorHz={cursorHz}
-              pinnedHz={pinnedHz}
+          <LayerContext value={layer}>
+            <Frame
+              view={view}
+              plotWidth={plotWidth}
+              plotHeight={plotHeight}
+              rightAxis={rightAxis ?? null}
             />
-          </Frame>
+          </LayerContext>
         </div>
       )}
       <output aria-hidden>
@@ -193,17 +194,13 @@ interface FrameProps {
     readonly top: number;
     readonly ticks: number[];
   } | null;
-  readonly children: ReactNode;
 }
 
-/** Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data. */
-const Frame = memo(function Frame({
-  view,
-  plotWidth,
-  plotHeight,
-  rightAxis,
-  children,
-}: FrameProps) {
+/**
+ * Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data.
+ * It stands still while values move: the lines come to their layer through a context.
+ */
+const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: FrameProps) {
   const ends = [{ hz: view.fromHz }, { hz: view.toHz }];
   const hzTicks = frequencyTicks(view.fromHz, view.toHz);
   const ticks = valueTicks(view.bottom, view.top);
@@ -218,7 +215,7 @@ const Frame = memo(function Frame({
       data={ends}
       accessibilityLayer={false}
     >
-      <CartesianGrid stroke="var(--grid)" syncWithTicks />
+      <CartesianGrid stroke="var(--grid)" yAxisId="left" syncWithTicks />
       <XAxis
         dataKey="hz"
         type="number"
@@ -254,7 +251,7 @@ const Frame = memo(function Frame({
           {...axis}
         />
       )}
-      {children}
+      <CurveLayer />
     </LineChart>
   );
 });
