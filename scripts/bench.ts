@@ -7,6 +7,10 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
+import { applyChange } from '@/core/design/changes';
+import { createPredictor } from '@/core/design/predict';
+import { readDesign } from '@/core/design/readDesign';
+import { readTable } from '@/core/formats/readTable';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver, type Probe } from '@/core/network/solver';
 import { readSpice } from '@/core/network/spice';
@@ -117,4 +121,31 @@ function benchAgainstNgspice(oursPerPointMs: number): void {
   }
 }
 
-benchAgainstNgspice(benchSolver());
+/** One value of the demo moved: what the worker does between a key stroke and new curves. */
+function benchPrediction(): void {
+  const folder = join(root, 'demo/reading-room');
+  const design = readDesign(JSON.parse(readFileSync(join(folder, 'design.json'), 'utf8')), 'demo');
+  const data = new Map(
+    design.measurements.map(({ id, origin }) => [
+      id,
+      readTable(new Uint8Array(readFileSync(join(folder, origin.fileName))), origin.fileName)
+        .samples,
+    ]),
+  );
+  const predict = createPredictor();
+  const values = [3.3e-3, 3.6e-3].map((value) =>
+    applyChange(design, { type: 'setPartValue', id: 'l1', value }),
+  );
+  let turn = 0;
+  const nudging = timings(() => predict(values[turn++ % 2], data), 1000);
+  say(
+    'one value of the demo moved, 479 points, median / 95 %',
+    `${micro(nudging.medianMs)} / ${micro(nudging.p95Ms)}`,
+  );
+  const checking = timings(() => readDesign(design, 'desk'), 1000);
+  say('of which checking the document would add', micro(checking.medianMs));
+}
+
+const perPointMs = benchSolver();
+benchPrediction();
+benchAgainstNgspice(perPointMs);

@@ -30,9 +30,14 @@ export async function bundleIfStale(name) {
   if (existsSync(output) && statSync(output).mtimeMs >= Math.max(...sources.map(newestMs))) return;
   const { build } = await import('esbuild');
   await build({
-    entryPoints: [join(root, entry)],
-    outfile: output,
+    entryPoints: { [name]: join(root, entry) },
+    outdir: join(root, 'dist'),
+    outExtension: { '.js': '.mjs' },
+    chunkNames: `${name}-[hash]`,
     bundle: true,
+    splitting: true,
+    minifySyntax: true,
+    minifyWhitespace: true,
     platform: 'node',
     target: 'node20',
     format: 'esm',

@@ -9,8 +9,6 @@ import { emit, readInput } from './files';
 import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
 
 export const ac: Command = {
-  name: 'ac',
-  summary: 'AC solution of a SPICE netlist',
   help: `fair ac CIRCUIT.cir --probe 'v(a)' [--probe 'v(a,b)'] [--probe 'i(v1)'] [options]
 
 Solves a SPICE netlist of R, L, C, K and V (AC mag [phase]) and writes

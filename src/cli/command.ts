@@ -3,9 +3,6 @@ import { problem } from '@/core/problem';
 
 /** One subcommand of `fair`. */
 export interface Command {
-  readonly name: string;
-  /** First line of its help, and its line in the list of commands. */
-  readonly summary: string;
   /** Usage, options and a runnable example. */
   readonly help: string;
   run(args: readonly string[]): void;

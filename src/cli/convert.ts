@@ -5,8 +5,6 @@ import { readArguments, type Command } from './command';
 import { readInput, writeOutput } from './files';
 
 export const convert: Command = {
-  name: 'convert',
-  summary: 'convert a response or impedance table',
   help: `fair convert IN OUT
 
 Reads a response or impedance table in any of the spellings that measuring programs

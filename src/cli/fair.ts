@@ -1,30 +1,44 @@
 import { ProblemError } from '@/core/problem';
-import { ac } from './ac';
 import type { Command } from './command';
-import { convert } from './convert';
-import { predict } from './predict';
 
-const commands: readonly Command[] = [ac, convert, predict];
+/** Loaded when asked for, so that each starts with no more than it needs. */
+const commands: Readonly<
+  Record<string, { readonly summary: string; readonly load: () => Promise<Command> }>
+> = {
+  ac: { summary: 'AC solution of a SPICE netlist', load: async () => (await import('./ac')).ac },
+  convert: {
+    summary: 'convert a response or impedance table',
+    load: async () => (await import('./convert')).convert,
+  },
+  predict: {
+    summary: 'predict a design: summary, and every curve on request',
+    load: async () => (await import('./predict')).predict,
+  },
+};
 
 const overview = `fair: the computation of Fair Voicing from the command line
 
-${commands.map(({ name, summary }) => `  fair ${name.padEnd(10)} ${summary}`).join('\n')}
+${Object.entries(commands)
+  .map(([name, { summary }]) => `  fair ${name.padEnd(10)} ${summary}`)
+  .join('\n')}
 
-fair COMMAND --help tells more and gives an example.`;
+fair COMMAND --help tells more and gives an example.
+`;
 
 /** Runs the command line; returns the exit code. */
-function main([name, ...args]: readonly string[]): number {
+async function main([name, ...args]: readonly string[]): Promise<number> {
   if (name === undefined || name === '--help' || name === 'help') {
-    process.stdout.write(`${overview}\n`);
+    process.stdout.write(overview);
     return name === undefined ? 2 : 0;
   }
-  const command = commands.find((candidate) => candidate.name === name);
-  if (!command) {
+  const entry = Object.hasOwn(commands, name) ? commands[name] : undefined;
+  if (!entry) {
     process.stderr.write(
-      `fair: there is no command ${name}. Commands: ${commands.map((c) => c.name).join(', ')}. See: fair --help\n`,
+      `fair: there is no command ${name}. Commands: ${Object.keys(commands).join(', ')}. See: fair --help\n`,
     );
     return 2;
   }
+  const command = await entry.load();
   if (args.includes('--help')) {
     process.stdout.write(`${command.help}\n`);
     return 0;
@@ -44,4 +58,4 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0);
   throw error;
 });
-process.exitCode = main(process.argv.slice(2));
+process.exitCode = await main(process.argv.slice(2));

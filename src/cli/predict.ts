@@ -10,8 +10,6 @@ import { readArguments, type Command } from './command';
 import { readInput, writeOutput } from './files';
 
 export const predict: Command = {
-  name: 'predict',
-  summary: 'predict a design: summary, and every curve on request',
   help: `fair predict DESIGN.json|PROJECT.zip [--out DIR]
 
 Predicts the response on the design axis and the impedance of a design and writes a

@@ -18,6 +18,7 @@ import { useDesk, useDeskState } from './DeskContext';
 export function CurveShelf() {
   const desk = useDesk();
   const isFolded = useDeskState((state) => state.isShelfFolded);
+  const computeMs = useDeskState((state) => state.computeMs);
   const foldAction = useMemo<Action[]>(
     () => [
       {
@@ -32,7 +33,7 @@ export function CurveShelf() {
   );
   useRegisterActions(foldAction);
   return (
-    <Shelf aria-label="Curves">
+    <Shelf aria-label="Curves" data-compute-ms={computeMs?.toFixed(2)}>
       <Fold
         type="button"
         aria-expanded={!isFolded}
@@ -114,7 +115,7 @@ const Charts = memo(function Charts({
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
   const { frequencyHz, ways, sum, impedance, summary } = prediction;
-  const nameOf = (wayId: string) => design.ways.find((way) => way.id === wayId)?.name ?? '';
+  const names = design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n');
   const turned = ways.find((way) => way.wayId === reversed) ?? ways.at(ways.length > 2 ? 1 : -1);
 
   const onAxis = useMemo<Curve[]>(
@@ -217,17 +218,7 @@ const Charts = memo(function Charts({
         curves={reversal}
         {...levels}
         unit="dB"
-        aside={
-          turned && (
-            <Choice
-              label="Way that is reversed"
-              hideLabel
-              options={ways.map(({ wayId }) => ({ id: wayId, text: nameOf(wayId) }))}
-              value={turned.wayId}
-              onChange={setReversed}
-            />
-          )
-        }
+        aside={turned && <WayChoice names={names} chosen={turned.wayId} onChoose={setReversed} />}
       />
       <FrequencyChart
         {...shared}
@@ -236,13 +227,39 @@ const Charts = memo(function Charts({
         bottom={0}
         top={ohmTop(impedance?.ohms ?? null)}
         unit="Ω"
-        rightAxis={{ bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] }}
+        rightAxis={phaseAxis}
         aside={
           summary.lowestImpedance &&
           `lowest ${formatFixed(summary.lowestImpedance.ohms, 1)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
         }
       />
     </Row>
+  );
+});
+
+const phaseAxis = { bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] };
+
+interface WayChoiceProps {
+  /** Lines of id, tab, name: one text, so that the choice stands still while values move. */
+  readonly names: string;
+  readonly chosen: string;
+  readonly onChoose: (wayId: string) => void;
+}
+
+/** Which way is turned round. */
+const WayChoice = memo(function WayChoice({ names, chosen, onChoose }: WayChoiceProps) {
+  const options = names.split('\n').map((line) => {
+    const [id, text] = line.split('\t');
+    return { id, text };
+  });
+  return (
+    <Choice
+      label="Way that is reversed"
+      hideLabel
+      options={options}
+      value={chosen}
+      onChange={onChoose}
+    />
   );
 });
 

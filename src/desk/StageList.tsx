@@ -3,7 +3,7 @@ import Link from 'next/link';
 import styled from 'styled-components';
 import type { Design } from '@/core/design/schema';
 import { useDesk, useDeskState } from './DeskContext';
-import { stages } from './stages';
+import { stages, type Stage } from './stages';
 
 /** How much of a stage is there, 0 to 1, told from the document alone. */
 function progress(stageId: string, { drivers, ways }: Design): number {
@@ -20,42 +20,51 @@ function progress(stageId: string, { drivers, ways }: Design): number {
 
 /** The stages down the left side, each with a mark of how much of it is there. */
 export function StageList({ current }: { readonly current: string }) {
-  const { projectId } = useDesk();
-  const design = useDeskState((state) => state.design);
   return (
     <Nav aria-label="Stages">
       <ol>
-        {stages.map(({ id, name, key, question, isBuilt }) => {
-          const share = progress(id, design);
-          const content = (
-            <>
-              <Filled share={share} />
-              <span>{name}</span>
-              <kbd>{key}</kbd>
-            </>
-          );
-          return (
-            <li key={id}>
-              {isBuilt ? (
-                <Link
-                  href={`/p/${projectId}/${id}`}
-                  title={question}
-                  aria-current={id === current ? 'page' : undefined}
-                >
-                  {content}
-                  <Hidden>{` ${Math.round(share * 100)} % there`}</Hidden>
-                </Link>
-              ) : (
-                <div title={question}>
-                  {content}
-                  <p>{question}</p>
-                </div>
-              )}
-            </li>
-          );
-        })}
+        {stages.map((stage) => (
+          <StageRow key={stage.id} stage={stage} isCurrent={stage.id === current} />
+        ))}
       </ol>
     </Nav>
+  );
+}
+
+function StageRow({
+  stage: { id, name, key, question, isBuilt },
+  isCurrent,
+}: {
+  readonly stage: Stage;
+  readonly isCurrent: boolean;
+}) {
+  const { projectId } = useDesk();
+  const share = useDeskState((state) => progress(id, state.design));
+  const content = (
+    <>
+      <Filled share={share} />
+      <span>{name}</span>
+      <kbd>{key}</kbd>
+    </>
+  );
+  return (
+    <li>
+      {isBuilt ? (
+        <Link
+          href={`/p/${projectId}/${id}`}
+          title={question}
+          aria-current={isCurrent ? 'page' : undefined}
+        >
+          {content}
+          <Hidden>{` ${Math.round(share * 100)} % there`}</Hidden>
+        </Link>
+      ) : (
+        <div>
+          {content}
+          <p>{question}</p>
+        </div>
+      )}
+    </li>
   );
 }
 

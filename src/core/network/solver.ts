@@ -1,5 +1,19 @@
 import { problem } from '@/core/problem';
 import { createDenseSolver } from './dense';
+import {
+  addBlock,
+  addTimes,
+  capacitorAdmittance,
+  coilAdmittance,
+  invertBlock,
+  multiplyAndWatch,
+  negativeCoilImpedance,
+  resistorAdmittance,
+  storeBlock,
+  subtractBlock,
+  subtractProduct,
+  subtractTimes,
+} from './kernels';
 import type { Netlist } from './netlist';
 import type { NetworkPlan } from './plan';
 
@@ -33,8 +47,11 @@ export interface Solver {
  */
 const block = 64;
 
-/** A pivot this small against what was added up in it has lost digits; that frequency is solved again, densely. */
-const cancellation = 1e-5;
+/**
+ * A factor or an unknown this large means that a pivot cancelled and lost digits; the frequency is solved again, with
+ * pivoting. Factors of a sound network are about 1, and 1e5 leaves ten digits.
+ */
+const growthLimit = 1e5;
 
 /**
  * Prepares a sweep.
@@ -107,11 +124,11 @@ export function createSolver(
   const xIm = new Float64Array(n * block);
   const inverseRe = new Float64Array(n * block);
   const inverseIm = new Float64Array(n * block);
-  const scale = new Float64Array(n * block);
   const factorRe = new Float64Array(block);
   const factorIm = new Float64Array(block);
   const poor = new Uint8Array(block);
   const dense = createDenseSolver(n);
+  let largestVolts = 1;
 
   function loadValues({ elements, couplings }: Netlist): void {
     for (let e = 0; e < elements.length; e++) {
@@ -129,72 +146,37 @@ export function createSolver(
       const { coilA, coilB, coupling } = mutuals[m];
       mutualHenries[m] = couplings[coupling].coefficient * Math.sqrt(value[coilA] * value[coilB]);
     }
+    largestVolts = 1e-300;
     for (let s = 0; s < plan.sourceSteps.length; s++) {
       const { element, node, from, sign } = plan.sourceSteps[s];
       const source = elements[element];
       if (source.kind !== 'source') continue;
       offsetRe[node] = offsetRe[from] + sign * source.voltsRe;
       offsetIm[node] = offsetIm[from] + sign * source.voltsIm;
+      largestVolts = Math.max(largestVolts, Math.abs(source.voltsRe) + Math.abs(source.voltsIm));
     }
   }
 
-  /** Admittance of every branch (impedance of coupled coils) over the block that starts at frequency `first`. */
+  /** Admittance of every branch (negative impedance of coupled coils) over the block that starts at frequency `first`. */
   function fillBranches(netlist: Netlist, first: number, count: number): void {
     for (let k = 0; k < branches.length; k++) {
       const { element: e, current } = branches[k];
       const at = k * block;
-      const v = value[e];
-      const r = loss[e];
       switch (netlist.elements[e].kind) {
         case 'resistor':
-          for (let b = 0; b < count; b++) {
-            yRe[at + b] = 1 / v;
-            yIm[at + b] = 0;
-          }
+          resistorAdmittance(yRe, yIm, at, value[e], count);
           break;
         case 'coil':
-          for (let b = 0; b < count; b++) {
-            const x = omega[b] * v;
-            const d = current >= 0 ? 1 : r * r + x * x;
-            yRe[at + b] = r / d;
-            yIm[at + b] = (current >= 0 ? x : -x) / d;
-          }
+          if (current >= 0) negativeCoilImpedance(yRe, yIm, at, omega, value[e], loss[e], count);
+          else coilAdmittance(yRe, yIm, at, omega, value[e], loss[e], count);
           break;
         case 'capacitor':
-          for (let b = 0; b < count; b++) {
-            // (r + 1/jωC)⁻¹, written so that r = 0 needs no case of its own.
-            const s = omega[b] * v;
-            const d = 1 + r * s * (r * s);
-            yRe[at + b] = (r * s * s) / d;
-            yIm[at + b] = s / d;
-          }
+          capacitorAdmittance(yRe, yIm, at, omega, value[e], loss[e], count);
           break;
-        case 'oneport': {
-          const load = loads[e]!;
-          for (let b = 0; b < count; b++) {
-            const zRe = load.re[first + b];
-            const zIm = load.im[first + b];
-            const d = zRe * zRe + zIm * zIm;
-            yRe[at + b] = zRe / d;
-            yIm[at + b] = -zIm / d;
-          }
-        }
+        case 'oneport':
+          invertBlock(yRe, yIm, at, loads[e]!.re, loads[e]!.im, first, count);
       }
     }
-  }
-
-  /** Adds ±(branch k's y or z) to a slot, and its size to the scale of the unknown whose diagonal the slot is. */
-  function add(slot: number, sign: number, k: number, count: number, unknown: number): void {
-    const at = slot * block;
-    const from = k * block;
-    for (let b = 0; b < count; b++) {
-      aRe[at + b] += sign * yRe[from + b];
-      aIm[at + b] += sign * yIm[from + b];
-    }
-    if (unknown < 0) return;
-    const monitor = unknown * block;
-    for (let b = 0; b < count; b++)
-      scale[monitor + b] += Math.abs(yRe[from + b]) + Math.abs(yIm[from + b]);
   }
 
   function assemble(count: number): void {
@@ -202,38 +184,29 @@ export function createSolver(
     aIm.fill(0);
     xRe.fill(0);
     xIm.fill(0);
-    scale.fill(0);
     for (let k = 0; k < branches.length; k++) {
       const { a, b: nodeB, unknownA, unknownB, current, slotA, slotB, slotBetween } = branches[k];
+      const from = k * block;
       const pushRe = offsetRe[nodeB] - offsetRe[a];
       const pushIm = offsetIm[nodeB] - offsetIm[a];
-      const from = k * block;
       if (current >= 0) {
-        if (slotA >= 0) for (let b = 0; b < count; b++) aRe[slotA * block + b] += 1;
-        if (slotB >= 0) for (let b = 0; b < count; b++) aRe[slotB * block + b] -= 1;
-        add(slotBetween, -1, k, count, current);
+        addBlock(aRe, aIm, slotBetween * block, yRe, yIm, from, count);
         for (let b = 0; b < count; b++) {
+          if (slotA >= 0) aRe[slotA * block + b] += 1;
+          if (slotB >= 0) aRe[slotB * block + b] -= 1;
           xRe[current * block + b] += pushRe;
           xIm[current * block + b] += pushIm;
         }
         continue;
       }
-      if (slotA >= 0) add(slotA, 1, k, count, unknownA);
-      if (slotB >= 0) add(slotB, 1, k, count, unknownB);
-      if (slotBetween >= 0) add(slotBetween, -1, k, count, -1);
+      if (slotA >= 0) addBlock(aRe, aIm, slotA * block, yRe, yIm, from, count);
+      if (slotB >= 0) addBlock(aRe, aIm, slotB * block, yRe, yIm, from, count);
+      if (slotBetween >= 0) subtractBlock(aRe, aIm, slotBetween * block, yRe, yIm, from, count);
       if ((pushRe === 0 && pushIm === 0) || unknownA === unknownB) continue;
-      for (let b = 0; b < count; b++) {
-        const re = yRe[from + b] * pushRe - yIm[from + b] * pushIm;
-        const im = yRe[from + b] * pushIm + yIm[from + b] * pushRe;
-        if (unknownA >= 0) {
-          xRe[unknownA * block + b] += re;
-          xIm[unknownA * block + b] += im;
-        }
-        if (unknownB >= 0) {
-          xRe[unknownB * block + b] -= re;
-          xIm[unknownB * block + b] -= im;
-        }
-      }
+      if (unknownA >= 0)
+        addTimes(xRe, xIm, unknownA * block, yRe, yIm, from, pushRe, pushIm, count);
+      if (unknownB >= 0)
+        addTimes(xRe, xIm, unknownB * block, yRe, yIm, from, -pushRe, -pushIm, count);
     }
     for (let m = 0; m < mutuals.length; m++)
       for (let b = 0; b < count; b++)
@@ -243,49 +216,38 @@ export function createSolver(
   /** L·D·Lᵀ in place, with the right-hand side carried along. Marks frequencies whose pivots cancelled. */
   function eliminate(count: number): void {
     for (let p = 0; p < n; p++) {
-      const d = diagonal[p] * block;
       const at = p * block;
-      for (let b = 0; b < count; b++) {
-        const dRe = aRe[d + b];
-        const dIm = aIm[d + b];
-        const size = dRe * dRe + dIm * dIm;
-        if (!(Math.abs(dRe) + Math.abs(dIm) > cancellation * scale[at + b])) poor[b] = 1;
-        inverseRe[at + b] = dRe / size;
-        inverseIm[at + b] = -dIm / size;
-      }
+      invertBlock(inverseRe, inverseIm, at, aRe, aIm, diagonal[p] * block, count);
       // Downward, so that the entries above a row are still the unscaled ones when it needs them.
       for (let r = rowStart[p + 1] - 1; r >= rowStart[p]; r--) {
         const entry = rowSlots[r] * block;
-        for (let b = 0; b < count; b++) {
-          const re = aRe[entry + b];
-          const im = aIm[entry + b];
-          factorRe[b] = re * inverseRe[at + b] - im * inverseIm[at + b];
-          factorIm[b] = re * inverseIm[at + b] + im * inverseRe[at + b];
-        }
-        const last = updateStart[r + 1] - 1;
-        for (let u = updateStart[r], s = rowStart[p]; u <= last; u++, s++) {
-          const target = updateTargets[u] * block;
-          const other = rowSlots[s] * block;
-          for (let b = 0; b < count; b++) {
-            const fRe = factorRe[b];
-            const fIm = factorIm[b];
-            const oRe = aRe[other + b];
-            const oIm = aIm[other + b];
-            aRe[target + b] -= fRe * oRe - fIm * oIm;
-            aIm[target + b] -= fRe * oIm + fIm * oRe;
-          }
-        }
-        const row = rows[r] * block;
-        for (let b = 0; b < count; b++) {
-          const fRe = factorRe[b];
-          const fIm = factorIm[b];
-          xRe[row + b] -= fRe * xRe[at + b] - fIm * xIm[at + b];
-          xIm[row + b] -= fRe * xIm[at + b] + fIm * xRe[at + b];
-          scale[row + b] +=
-            (Math.abs(fRe) + Math.abs(fIm)) * (Math.abs(aRe[entry + b]) + Math.abs(aIm[entry + b]));
-          aRe[entry + b] = fRe;
-          aIm[entry + b] = fIm;
-        }
+        multiplyAndWatch(
+          factorRe,
+          factorIm,
+          aRe,
+          aIm,
+          entry,
+          inverseRe,
+          inverseIm,
+          at,
+          growthLimit,
+          poor,
+          count,
+        );
+        for (let u = updateStart[r], s = rowStart[p]; u < updateStart[r + 1]; u++, s++)
+          subtractProduct(
+            aRe,
+            aIm,
+            updateTargets[u] * block,
+            factorRe,
+            factorIm,
+            aRe,
+            aIm,
+            rowSlots[s] * block,
+            count,
+          );
+        subtractProduct(xRe, xIm, rows[r] * block, factorRe, factorIm, xRe, xIm, at, count);
+        storeBlock(aRe, aIm, entry, factorRe, factorIm, count);
       }
     }
   }
@@ -293,20 +255,22 @@ export function createSolver(
   function substituteBack(count: number): void {
     for (let p = n - 1; p >= 0; p--) {
       const at = p * block;
-      for (let b = 0; b < count; b++) {
-        const re = xRe[at + b];
-        const im = xIm[at + b];
-        xRe[at + b] = re * inverseRe[at + b] - im * inverseIm[at + b];
-        xIm[at + b] = re * inverseIm[at + b] + im * inverseRe[at + b];
-      }
-      for (let r = rowStart[p]; r < rowStart[p + 1]; r++) {
-        const entry = rowSlots[r] * block;
-        const row = rows[r] * block;
-        for (let b = 0; b < count; b++) {
-          xRe[at + b] -= aRe[entry + b] * xRe[row + b] - aIm[entry + b] * xIm[row + b];
-          xIm[at + b] -= aRe[entry + b] * xIm[row + b] + aIm[entry + b] * xRe[row + b];
-        }
-      }
+      multiplyAndWatch(
+        factorRe,
+        factorIm,
+        xRe,
+        xIm,
+        at,
+        inverseRe,
+        inverseIm,
+        at,
+        growthLimit * largestVolts,
+        poor,
+        count,
+      );
+      storeBlock(xRe, xIm, at, factorRe, factorIm, count);
+      for (let r = rowStart[p]; r < rowStart[p + 1]; r++)
+        subtractTimes(xRe, xIm, at, aRe, aIm, rowSlots[r] * block, rows[r] * block, count);
     }
   }
 

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import {
   Button,
   Header,
@@ -9,7 +10,7 @@ import {
   Popover,
 } from 'react-aria-components';
 import styled from 'styled-components';
-import type { PartKind, Place, Way } from '@/core/design/schema';
+import type { PartKind, Place } from '@/core/design/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { MenuSheet } from '@/ui/sheets';
 import { kindWords } from './partWords';
@@ -22,22 +23,29 @@ const places: readonly (readonly [Place, string])[] = [
 ];
 
 interface GapMenuProps {
-  readonly way: Way;
+  readonly wayId: string;
+  readonly wayName: string;
   readonly index: number;
+  /** Name of the part or driver that follows. */
+  readonly before: string;
   readonly left: number;
   readonly top: number;
 }
 
-/** A place on a rail where a part can be added. */
-export function GapMenu({ way, index, left, top }: GapMenuProps) {
+/** A place on a rail where a part can be added. Plain props, so that it stands still while values move. */
+export const GapMenu = memo(function GapMenu({
+  wayId,
+  wayName,
+  index,
+  before,
+  left,
+  top,
+}: GapMenuProps) {
   const desk = useDesk();
   const edits = useNetworkEdits();
-  const before = way.parts.at(index)?.name ?? 'the driver';
   return (
-    <MenuTrigger
-      onOpenChange={(isOpen) => isOpen && desk.select({ kind: 'gap', wayId: way.id, index })}
-    >
-      <Plus aria-label={`Add a part before ${before}, ${way.name}`} style={{ left, top }}>
+    <MenuTrigger onOpenChange={(isOpen) => isOpen && desk.select({ kind: 'gap', wayId, index })}>
+      <Plus aria-label={`Add a part before ${before}, ${wayName}`} style={{ left, top }}>
         +
       </Plus>
       <Popover>
@@ -46,7 +54,7 @@ export function GapMenu({ way, index, left, top }: GapMenuProps) {
             aria-label="Part to add"
             onAction={(key) => {
               const [place, kind] = String(key).split(' ') as [Place, PartKind];
-              edits.add(way.id, index, kind, place);
+              edits.add(wayId, index, kind, place);
             }}
           >
             {places.map(([place, heading]) => (
@@ -64,7 +72,7 @@ export function GapMenu({ way, index, left, top }: GapMenuProps) {
       </Popover>
     </MenuTrigger>
   );
-}
+});
 
 const Plus = styled(Button)`
   position: absolute;

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/changes';
 import type { Part, PartKind, Way } from '@/core/design/schema';
@@ -83,15 +84,7 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
           }
         />
       )}
-      <Choice<PartKind>
-        label="Kind"
-        options={(['resistor', 'coil', 'capacitor'] as const).map((kind) => ({
-          id: kind,
-          text: kindWords[kind],
-        }))}
-        value={part.kind}
-        onChange={(kind) => edits.replace(part, kind)}
-      />
+      <KindChoice partId={part.id} kind={part.kind} />
       <Row>
         <Button onPress={() => edits.turn(selection)}>
           Put in {part.place === 'series' ? 'shunt' : 'series'} <kbd>T</kbd>
@@ -122,6 +115,30 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
     </>
   );
 }
+
+/** Stands still while the value moves. */
+const KindChoice = memo(function KindChoice({
+  partId,
+  kind,
+}: {
+  readonly partId: string;
+  readonly kind: PartKind;
+}) {
+  const edits = useNetworkEdits();
+  return (
+    <Choice<PartKind>
+      label="Kind"
+      options={kindOptions}
+      value={kind}
+      onChange={(next) => edits.replace(partId, next)}
+    />
+  );
+});
+
+const kindOptions = (['resistor', 'coil', 'capacitor'] as const).map((kind) => ({
+  id: kind,
+  text: kindWords[kind],
+}));
 
 const noDriver = 'none';
 

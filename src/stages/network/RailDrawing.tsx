@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, type KeyboardEvent } from 'react';
+import { memo, useMemo, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import type { Part, Way } from '@/core/design/schema';
 import type { Selection } from '@/desk/desk';
@@ -44,7 +44,15 @@ export function RailDrawing() {
           </svg>
           {rows.flatMap(({ way, gaps, railY }) =>
             gaps.map(({ index, x }) => (
-              <GapMenu key={`${way.id} ${index}`} way={way} index={index} left={x} top={railY} />
+              <GapMenu
+                key={`${way.id} ${index}`}
+                wayId={way.id}
+                wayName={way.name}
+                index={index}
+                before={way.parts.at(index)?.name ?? 'the driver'}
+                left={x}
+                top={railY}
+              />
             )),
           )}
         </div>
@@ -74,7 +82,7 @@ function Rail({ row, index, busX, cellPx }: RailProps) {
         <PartOnRail
           key={part.id}
           part={part}
-          way={way}
+          wayName={way.name}
           x={x}
           railY={railY}
           returnY={returnY}
@@ -88,14 +96,21 @@ function Rail({ row, index, busX, cellPx }: RailProps) {
 
 interface PartOnRailProps {
   readonly part: Part;
-  readonly way: Way;
+  readonly wayName: string;
   readonly x: number;
   readonly railY: number;
   readonly returnY: number;
   readonly cellPx: number;
 }
 
-function PartOnRail({ part, way, x, railY, returnY, cellPx }: PartOnRailProps) {
+const PartOnRail = memo(function PartOnRail({
+  part,
+  wayName,
+  x,
+  railY,
+  returnY,
+  cellPx,
+}: PartOnRailProps) {
   const isBypassed = useDeskState((state) => state.bypassedPartId === part.id);
   const isSeries = part.place === 'series';
   const width = Math.min(cellPx - 10, 78);
@@ -105,7 +120,7 @@ function PartOnRail({ part, way, x, railY, returnY, cellPx }: PartOnRailProps) {
   return (
     <Target
       selection={{ kind: 'part', id: part.id }}
-      label={`${part.name}, ${kindWords[part.kind]} ${placeWords[part.place]}, ${shownValue(part)}, ${way.name}`}
+      label={`${part.name}, ${kindWords[part.kind]} ${placeWords[part.place]}, ${shownValue(part)}, ${wayName}`}
       box={box}
     >
       <g opacity={isBypassed ? 0.25 : 1}>
@@ -153,7 +168,7 @@ function PartOnRail({ part, way, x, railY, returnY, cellPx }: PartOnRailProps) {
       </g>
     </Target>
   );
-}
+});
 
 function DriverEnd({
   way,

@@ -111,9 +111,10 @@ function createEdits(desk: Desk) {
     },
 
     /** Another kind of part in the same place; it gets the name and the first value of its kind. */
-    replace(part: Part, kind: PartKind) {
-      if (part.kind === kind) return;
-      const next = { ...newPart(current(), kind, part.place, part.id) };
+    replace(partId: string, kind: PartKind) {
+      const part = findPart(current(), partId)?.part;
+      if (!part || part.kind === kind) return;
+      const next = newPart(current(), kind, part.place, part.id);
       desk.change({ type: 'replacePart', part: next }, `replace ${part.name} by ${next.name}`);
     },
 

@@ -1,6 +1,8 @@
 'use client';
 import {
   memo,
+  useCallback,
+  useEffect,
   useId,
   useMemo,
   useRef,
@@ -77,6 +79,14 @@ export function FrequencyChart({
     () => ({ id, frequencyHz, curves, cursorHz, pinnedHz }),
     [id, frequencyHz, curves, cursorHz, pinnedHz],
   );
+  const latest = useRef({ frequencyHz, curves });
+  useEffect(() => {
+    latest.current = { frequencyHz, curves };
+  });
+  const shown = useCallback(
+    () => ({ ...latest.current, svg: drawing.current?.querySelector('svg') ?? null }),
+    [],
+  );
   const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
   const values = (at: number) =>
     curves
@@ -128,13 +138,7 @@ export function FrequencyChart({
       <figcaption>
         <h3>{title}</h3>
         <span>{aside}</span>
-        <TakeMenu
-          title={title}
-          unit={unit}
-          frequencyHz={frequencyHz}
-          curves={curves}
-          svg={() => drawing.current?.querySelector('svg') ?? null}
-        />
+        <TakeMenu title={title} unit={unit} shown={shown} />
       </figcaption>
       {widthPx > 0 && (
         <div

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import { Copy } from 'lucide-react';
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
@@ -10,16 +11,19 @@ import { chartPng, chartSvg, curvesCsv } from './takeAway';
 interface TakeMenuProps {
   readonly title: string;
   readonly unit: string;
-  readonly frequencyHz: Float64Array;
-  readonly curves: readonly Curve[];
-  readonly svg: () => SVGSVGElement | null;
+  /** What the chart shows when something is taken; a stable function, so that the menu stands still. */
+  readonly shown: () => {
+    readonly frequencyHz: Float64Array;
+    readonly curves: readonly Curve[];
+    readonly svg: SVGSVGElement | null;
+  };
 }
 
 /** Takes a chart along: as a picture or as numbers. */
-export function TakeMenu({ title, unit, frequencyHz, curves, svg }: TakeMenuProps) {
+export const TakeMenu = memo(function TakeMenu({ title, unit, shown }: TakeMenuProps) {
   const stem = title.toLowerCase().replace(/[^a-z0-9]+/g, '-');
   const take = async (what: string) => {
-    const picture = svg();
+    const { frequencyHz, curves, svg: picture } = shown();
     if (what === 'copy-csv')
       await navigator.clipboard.writeText(curvesCsv(frequencyHz, curves, unit));
     if (what === 'csv')
@@ -51,7 +55,7 @@ export function TakeMenu({ title, unit, frequencyHz, curves, svg }: TakeMenuProp
       </Popover>
     </MenuTrigger>
   );
-}
+});
 
 const Small = styled(Button)`
   border: 0;
