@@ -1,5 +1,5 @@
 // Bundles TypeScript entries into dist/ so that they start at once: the command line and the database tools.
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -29,6 +29,9 @@ export async function bundleIfStale(name) {
   const output = join(root, 'dist', `${name}.mjs`);
   if (existsSync(output) && statSync(output).mtimeMs >= Math.max(...sources.map(newestMs))) return;
   const { build } = await import('esbuild');
+  // Chunks carry a hash in their name; those of an older build would stay for ever.
+  for (const file of existsSync(join(root, 'dist')) ? readdirSync(join(root, 'dist')) : [])
+    if (file.startsWith(`${name}-`)) rmSync(join(root, 'dist', file));
   await build({
     entryPoints: { [name]: join(root, entry) },
     outdir: join(root, 'dist'),

@@ -41,7 +41,7 @@ export function ActionFinder({ isOpen, onOpenChange }: ActionFinderProps) {
             <SearchField aria-label="Name of an action" autoFocus>
               <Input placeholder="What do you want to do?" />
             </SearchField>
-            <MenuSheet>
+            <MenuSheet role="group" aria-label="Actions found" tabIndex={0}>
               <Menu
                 onAction={(key) => run(String(key))}
                 aria-label="Actions"

@@ -1,0 +1,122 @@
+// npm test: the same set-up as npm start with a database of its own, then lint, types, unit, reference and browser
+// tests. The last line counts over all runners: "N passed, N failed".
+import { spawn } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { bundleIfStale, root } from './lib/bundle.mjs';
+import { buildIfChanged } from './lib/build.mjs';
+import { freePort, startPostgres } from './lib/postgres.mjs';
+import { runMain, say } from './lib/say.mjs';
+import { ensureNodeModules, ensurePackages, quietEnvironment } from './lib/system.mjs';
+import { prepareDatabase, startWeb } from './lib/web.mjs';
+
+const results = join(root, 'test-results');
+
+/** Runs a tool of node_modules to its end; true when it found nothing wrong. */
+function run(command, args, env = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(join(root, 'node_modules/.bin', command), args, {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, ...quietEnvironment, FORCE_COLOR: '0', ...env },
+    });
+    child.once('error', (error) => {
+      console.error(error);
+      resolve(false);
+    });
+    child.once('exit', (code) => resolve(code === 0));
+  });
+}
+
+/** A check without tests of its own counts as one. */
+const asOne = (isGood) => ({ passed: isGood ? 1 : 0, failed: isGood ? 0 : 1 });
+
+async function check(title, command, args) {
+  say(`\n== ${title}`);
+  return asOne(await run(command, args));
+}
+
+function readJson(file) {
+  const path = join(results, file);
+  return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null;
+}
+
+async function jest(databaseUrl) {
+  say('\n== unit, reference and server tests');
+  const isGood = await run(
+    'jest',
+    ['--json', `--outputFile=${join(results, 'jest.json')}`, '--silent=false'],
+    { FAIR_DATABASE_URL: databaseUrl },
+  );
+  const report = readJson('jest.json');
+  if (!report) return asOne(false);
+  const broken = report.testResults.filter(
+    (suite) => suite.status === 'failed' && suite.assertionResults.length === 0,
+  ).length;
+  return counted(report.numPassedTests, report.numFailedTests + broken, isGood);
+}
+
+async function playwright(url, databaseUrl) {
+  say('\n== browser tests');
+  const isGood = await run('playwright', ['test'], {
+    FAIR_URL: url,
+    FAIR_DATABASE_URL: databaseUrl,
+  });
+  const report = readJson('playwright.json');
+  if (!report) return asOne(false);
+  const { expected, flaky, unexpected } = report.stats;
+  return counted(expected + flaky, unexpected + report.errors.length, isGood);
+}
+
+/** A runner that failed without a failed test has still failed, and so has one that ran nothing. */
+const counted = (passed, failed, isGood) => ({
+  passed,
+  failed: failed === 0 && (!isGood || passed === 0) ? 1 : failed,
+});
+
+await runMain(async () => {
+  ensurePackages(['postgresql', 'chromium']);
+  ensureNodeModules();
+  rmSync(results, { recursive: true, force: true });
+  const only = process.argv.slice(2);
+  const wants = (part) => only.length === 0 || only.includes(part);
+  const counts = [];
+  const postgres = await startPostgres('test-database');
+  let web;
+  const stop = () => {
+    web?.kill('SIGTERM');
+    postgres.stop();
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.on(signal, () => {
+      stop();
+      process.exit(1);
+    });
+  try {
+    await bundleIfStale('database');
+    await bundleIfStale('fair');
+    await prepareDatabase(postgres.url, '--demo');
+    if (wants('lint')) {
+      counts.push(await check('format', 'prettier', ['--check', '--log-level', 'warn', '.']));
+      counts.push(await check('lint', 'eslint', ['.', '--max-warnings', '0']));
+    }
+    if (wants('types')) {
+      counts.push(await check('route types', 'next', ['typegen']));
+      counts.push(await check('types', 'tsc', ['--noEmit']));
+      counts.push(await check('types of the core alone', 'tsc', ['-p', 'tsconfig.core.json']));
+    }
+    if (wants('unit')) counts.push(await jest(postgres.url));
+    if (wants('browser')) {
+      buildIfChanged();
+      const port = await freePort();
+      web = await startWeb(port, postgres.url);
+      counts.push(await playwright(`http://127.0.0.1:${port}`, postgres.url));
+    }
+  } finally {
+    stop();
+  }
+  const passed = counts.reduce((sum, count) => sum + count.passed, 0);
+  const failed = counts.reduce((sum, count) => sum + count.failed, 0);
+  console.log(`\n${passed} passed, ${failed} failed`);
+  process.exit(failed > 0 ? 1 : 0);
+});

@@ -1,0 +1,45 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Opens a fresh copy of the demo on a stage and waits for its curves. */
+export async function openDemo(
+  page: Page,
+  stage: 'bench' | 'network' = 'network',
+): Promise<string> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the demo' }).click();
+  await page.waitForURL(/\/p\/[0-9a-f-]+\/network$/);
+  const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1];
+  await expectCurves(page);
+  if (stage === 'bench') await page.getByRole('link', { name: /^Bench/ }).click();
+  return id;
+}
+
+/** The drawn sum is there. */
+export async function expectCurves(page: Page): Promise<void> {
+  await expect(page.locator('[data-curve="sum"]').first()).toBeVisible();
+}
+
+/** SVG path of a drawn curve. */
+export const drawn = (page: Page, curve: string): Promise<string | null> =>
+  page.locator(`[data-curve="${curve}"]`).first().getAttribute('d');
+
+/** What the server holds now. */
+export async function stored(page: Page, id: string): Promise<StoredDocument> {
+  const response = await page.request.get(`/api/projects/${id}`);
+  expect(response.ok()).toBe(true);
+  return (await response.json()) as StoredDocument;
+}
+
+interface StoredDocument {
+  revision: number;
+  document: {
+    name: string;
+    ways: { parts: { name: string; henries?: number; farads?: number }[] }[];
+  };
+}
+
+export const expectSaved = (page: Page) =>
+  expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
+
+export const part = (page: Page, name: string) =>
+  page.getByRole('button', { name: new RegExp(`^${name}, `) });

@@ -1,0 +1,65 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { openDemo, part } from './desk';
+
+async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
+    ),
+  ).toEqual([]);
+}
+
+for (const table of ['light', 'dark'] as const) {
+  test.describe(`on the ${table} table`, () => {
+    test.use({ colorScheme: table });
+
+    test('axe finds nothing on any screen', async ({ page }) => {
+      await openDemo(page);
+      await expectAccessible(page);
+      await part(page, 'C2').focus();
+      await expectAccessible(page);
+      await page.keyboard.press('Control+k');
+      await expect(page.getByLabel('Name of an action')).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press('Escape');
+      await page.getByRole('link', { name: /^Bench/ }).click();
+      await expect(page.getByRole('heading', { name: 'Level as measured' })).toBeVisible();
+      await expectAccessible(page);
+      await page.goto('/');
+      await expectAccessible(page);
+      await page.goto('/p/nothing/bench');
+      await expectAccessible(page);
+    });
+  });
+}
+
+test('styles come with the server’s page, and nothing complains in the console', async ({
+  page,
+}) => {
+  const complaints: string[] = [];
+  page.on(
+    'console',
+    (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()),
+  );
+  page.on('pageerror', (error) => complaints.push(error.message));
+  const html = await (await page.request.get('/')).text();
+  expect(html).toMatch(/<style[^>]*data-styled/);
+  await openDemo(page, 'bench');
+  await expect(page.getByRole('heading', { name: 'Level as measured' })).toBeVisible();
+  expect(complaints).toEqual([]);
+});
+
+test('works at 1024 pixels, and stages not built yet say what they will do', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await openDemo(page);
+  const overflow = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect(overflow).toBe(0);
+  const stages = page.getByRole('navigation', { name: 'Stages' });
+  await expect(stages.getByRole('listitem')).toHaveCount(10);
+  await expect(stages.getByRole('link')).toHaveCount(2);
+  await expect(stages.getByText('Later: where the drivers go')).toBeVisible();
+});
