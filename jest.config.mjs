@@ -7,12 +7,9 @@ export default {
     '<rootDir>/tests/server/**/*.test.ts',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
-  extensionsToTreatAsEsm: ['.ts'],
   transform: {
-    '^.+\\.tsx?$': [
-      '@swc/jest',
-      { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' } },
-    ],
+    // @noble/hashes comes as ES modules only.
+    '^.+\\.tsx?$|/@noble/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
   },
-  transformIgnorePatterns: [],
+  transformIgnorePatterns: ['/node_modules/(?!@noble/)'],
 };

@@ -25,7 +25,7 @@ const largestPairCount = 2000;
 /**
  * The delay, in seconds, that best explains how phase falls with frequency.
  *
- * Maximises |Σ w·e^{j(Δφ + 2πΔf·τ)}| over τ, w = Δf: the neighbours' phase steps line up only at the true delay,
+ * Maximises Σ w·cos(Δφ + 2πΔf·τ) over τ, w = Δf: with the delay taken out, neighbours hardly differ in phase,
  * wrapped or not. On logarithmic frequencies the steps Δf all differ, so that there is no alias;
  * on evenly spaced ones the delay is known up to 1/Δf.
  *
@@ -50,22 +50,16 @@ export function bulkDelaySeconds(
     widest = Math.max(widest, step);
   }
   const alignment = (tau: number) => {
-    let re = 0;
-    let im = 0;
-    for (let k = 0; k < steps.length; k++) {
-      const angle = angles[k] + turn * steps[k] * tau;
-      re += steps[k] * Math.cos(angle);
-      im += steps[k] * Math.sin(angle);
-    }
-    return re * re + im * im;
+    let sum = 0;
+    for (let k = 0; k < steps.length; k++)
+      sum += steps[k] * Math.cos(angles[k] + turn * steps[k] * tau);
+    return sum;
   };
-  // The sum's main lobe is about 1/widest wide; eight looks per lobe cannot miss it.
-  const shortest = -0.001;
-  const longest = Math.min(longestSeconds, 0.5 / widest > 0.002 ? 0.5 / widest : longestSeconds);
-  const pitch = Math.max(1 / (8 * widest), (longest - shortest) / 4000);
+  // The sum's main lobe is about 1/widest wide; eight looks per lobe, and never fewer than in a millisecond, find it.
+  const pitch = Math.min(0.001, 1 / (8 * widest));
   let best = 0;
-  let bestValue = -1;
-  for (let tau = shortest; tau <= longest; tau += pitch) {
+  let bestValue = -Infinity;
+  for (let tau = -0.001; tau <= longestSeconds; tau += pitch) {
     const value = alignment(tau);
     if (value > bestValue) [best, bestValue] = [tau, value];
   }

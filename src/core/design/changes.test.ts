@@ -1,0 +1,147 @@
+import { readDemo, seededRandom } from '../../../tests/fixtures';
+import { applyChange, newPart, partValue, type Change } from './changes';
+import { designSchema, type Design, type Part } from './schema';
+
+const { design: demo } = readDemo();
+const partOf = (design: Design, id: string): Part | undefined =>
+  design.ways.flatMap((way) => way.parts).find((part) => part.id === id);
+const driver = demo.drivers[0];
+const [measurement] = demo.measurements;
+
+/** Every kind of change, with what must be true of the result. */
+const cases: [Change, (after: Design) => unknown, unknown][] = [
+  [{ type: 'renameDesign', name: 'Other' }, (d) => d.name, 'Other'],
+  [
+    {
+      type: 'addMeasurements',
+      measurements: [measurement, { ...measurement, id: 'f'.repeat(32) }],
+    },
+    (d) => d.measurements.length,
+    7,
+  ],
+  [
+    { type: 'removeMeasurement', id: driver.responseId! },
+    (d) => [d.measurements.length, d.drivers[0].responseId],
+    [5, null],
+  ],
+  [
+    { type: 'editMeasurement', id: measurement.id, set: { name: 'renamed' } },
+    (d) => [d.measurements[0].name, d.drivers[0].responseId],
+    ['renamed', measurement.id],
+  ],
+  [
+    { type: 'editMeasurement', id: measurement.id, set: { kind: 'impedance' } },
+    (d) => [d.measurements[0].kind, d.drivers[0].responseId],
+    ['impedance', null],
+  ],
+  [
+    { type: 'addDriver', driver: { ...driver, id: 'new' } },
+    (d) => d.drivers.map((x) => x.id),
+    ['woofer', 'midrange', 'tweeter', 'new'],
+  ],
+  [
+    { type: 'removeDriver', id: 'woofer' },
+    (d) => [d.drivers.length, d.ways[0].driverId],
+    [2, null],
+  ],
+  [
+    { type: 'editDriver', id: 'woofer', set: { position: { xMm: 1, yMm: 2, zMm: 3 } } },
+    (d) => d.drivers[0].position.zMm,
+    3,
+  ],
+  [
+    {
+      type: 'addWay',
+      way: { id: 'w4', name: 'Fourth', driverId: null, polarity: 'normal', parts: [] },
+    },
+    (d) => d.ways.length,
+    4,
+  ],
+  [
+    { type: 'removeWay', id: 'way-midrange' },
+    (d) => d.ways.map((w) => w.name),
+    ['Woofer', 'Tweeter'],
+  ],
+  [
+    { type: 'editWay', id: 'way-tweeter', set: { polarity: 'reversed' } },
+    (d) => d.ways[2].polarity,
+    'reversed',
+  ],
+  [
+    {
+      type: 'addPart',
+      wayId: 'way-woofer',
+      index: 1,
+      part: newPart(demo, 'resistor', 'series', 'new'),
+    },
+    (d) => d.ways[0].parts.map((p) => p.name),
+    ['L1', 'R4', 'C1'],
+  ],
+  [{ type: 'removePart', id: 'l1' }, (d) => d.ways[0].parts.map((p) => p.name), ['C1']],
+  [
+    { type: 'replacePart', part: { ...newPart(demo, 'capacitor', 'series', 'l1') } },
+    (d) => d.ways[0].parts.map((p) => p.name),
+    ['C5', 'C1'],
+  ],
+  [
+    { type: 'movePart', id: 'l3', toIndex: 0 },
+    (d) => d.ways[1].parts.map((p) => p.name),
+    ['L3', 'C2', 'L2', 'C3', 'R1'],
+  ],
+  [{ type: 'setPartValue', id: 'c2', value: 33e-6 }, (d) => partValue(partOf(d, 'c2')!), 33e-6],
+  [{ type: 'setPartValue', id: 'r1', value: 3.3 }, (d) => partValue(partOf(d, 'r1')!), 3.3],
+  [{ type: 'setPartValue', id: 'l1', value: 1e-3 }, (d) => partValue(partOf(d, 'l1')!), 1e-3],
+  [
+    { type: 'setPartLoss', id: 'l1', seriesOhms: 0.1 },
+    (d) => partOf(d, 'l1'),
+    { ...partOf(demo, 'l1'), seriesOhms: 0.1 },
+  ],
+  [{ type: 'setPartLoss', id: 'r1', seriesOhms: 0.1 }, (d) => partOf(d, 'r1'), partOf(demo, 'r1')],
+  [{ type: 'setPartPlace', id: 'c1', place: 'series' }, (d) => partOf(d, 'c1')!.place, 'series'],
+  [
+    { type: 'setAmplifier', amplifier: { volts: 1, outputOhms: 2 } },
+    (d) => d.amplifier.outputOhms,
+    2,
+  ],
+  [{ type: 'setListeningDistance', distanceMm: 2500 }, (d) => d.listeningDistanceMm, 2500],
+];
+
+test.each(cases)('$type', (change, look, wanted) => {
+  const before = JSON.stringify(demo);
+  const after = applyChange(demo, change);
+  expect(look(after)).toEqual(wanted);
+  expect(designSchema.safeParse(after).error).toBeUndefined();
+  expect(JSON.stringify(demo)).toBe(before);
+});
+
+test('a change that names nothing changes nothing that is seen', () => {
+  for (const change of [
+    { type: 'removePart', id: 'gone' },
+    { type: 'movePart', id: 'gone', toIndex: 0 },
+    { type: 'setPartValue', id: 'gone', value: 1 },
+    { type: 'editWay', id: 'gone', set: {} },
+  ] as Change[])
+    expect(applyChange(demo, change)).toEqual(demo);
+});
+
+test('new parts take the lowest free number of their letter', () => {
+  const without = applyChange(demo, { type: 'removePart', id: 'l2' });
+  expect(newPart(without, 'coil', 'shunt', 'x').name).toBe('L2');
+  expect(newPart(demo, 'capacitor', 'series', 'x')).toMatchObject({
+    name: 'C5',
+    farads: 10e-6,
+    seriesOhms: 0,
+  });
+});
+
+test.each([1, 2, 3])('any sequence of changes leaves a sound document, seed %i', (seed) => {
+  const random = seededRandom(seed);
+  let design = demo;
+  for (let i = 0; i < 200; i++) {
+    const [change] = cases[Math.floor(random() * cases.length)];
+    const isAddition = change.type.startsWith('add') || change.type === 'replacePart';
+    if (isAddition) continue;
+    design = applyChange(design, change);
+    expect(designSchema.safeParse(design).success).toBe(true);
+  }
+});

@@ -1,0 +1,71 @@
+import { readDemo } from '../../../tests/fixtures';
+import { readDesign } from './readDesign';
+import { emptyDesign, type Design } from './schema';
+
+const { design: demo } = readDemo();
+const altered = (edit: (design: Design) => unknown): unknown => {
+  const copy = structuredClone(demo);
+  edit(copy);
+  return copy;
+};
+
+test('a sound document comes back as it is', () => {
+  expect(readDesign(demo, 'here')).toEqual(demo);
+  expect(readDesign(emptyDesign('Empty'), 'here').ways).toEqual([]);
+});
+
+test.each<[string, unknown, string, RegExp]>([
+  ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
+  ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
+  ['a newer schema', { format: 'fair-voicing', version: 2 }, 'design_too_new', /version 2/],
+  [
+    'a missing field',
+    altered((d) => delete (d as Partial<Design>).amplifier),
+    'design_invalid',
+    /amplifier/,
+  ],
+  ['a field too many', altered((d) => Object.assign(d, { extra: 1 })), 'design_invalid', /extra/],
+  [
+    'a negative value',
+    altered((d) => Object.assign(d.ways[0].parts[0], { henries: -1 })),
+    'design_invalid',
+    /ways\.0\.parts\.0\.henries/,
+  ],
+  [
+    'an unknown driver',
+    altered((d) => Object.assign(d.ways[0], { driverId: 'nobody' })),
+    'design_invalid',
+    /ways\.0\.driverId: This is not a driver/,
+  ],
+  [
+    'a response that is an impedance',
+    altered((d) => Object.assign(d.drivers[0], { responseId: d.drivers[0].impedanceId })),
+    'design_invalid',
+    /not a response measurement/,
+  ],
+  [
+    'two parts of one name',
+    altered((d) => Object.assign(d.ways[1].parts[0], { name: 'C1' })),
+    'design_invalid',
+    /Two parts are called C1/,
+  ],
+  [
+    'two parts of one id',
+    altered((d) => Object.assign(d.ways[1].parts[0], { id: 'c1' })),
+    'design_invalid',
+    /id c1 is used twice/,
+  ],
+  [
+    'script as an id',
+    altered((d) => Object.assign(d.ways[1].parts[0], { id: '<script>' })),
+    'design_invalid',
+    /parts\.0\.id/,
+  ],
+])('%s is refused and the place is named', (_name, value, code, message) => {
+  expect(() => readDesign(value, 'file.json')).toThrow(message);
+  try {
+    readDesign(value, 'file.json');
+  } catch (error) {
+    expect((error as { problem: { code: string } }).problem.code).toBe(code);
+  }
+});

@@ -1,0 +1,149 @@
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { readDemo } from '../../../tests/fixtures';
+import { predict } from '../design/predict';
+import { curveTables, fileStem } from './curveTables';
+import { importedMeasurement } from './importMeasurement';
+import { readProjectFile, writeProjectFile } from './projectFile';
+import { readTable } from './readTable';
+import { writeCsv } from './writeTable';
+
+const { design, data } = readDemo();
+const file = writeProjectFile(design, data);
+const repacked = (edit: (entries: Record<string, Uint8Array>) => void) => {
+  const entries = unzipSync(file);
+  edit(entries);
+  return zipSync(entries);
+};
+const table = `measurements/${design.measurements[0].id}.txt`;
+
+test('a project survives the file to the last digit', () => {
+  const back = readProjectFile(file, 'p.zip');
+  expect(back.design).toEqual(design);
+  for (const { id } of design.measurements) expect(back.data.get(id)).toEqual(data.get(id));
+  expect(predict(back.design, back.data)).toEqual(predict(design, data));
+});
+
+test('the file holds a manifest, the document and plain tables', () => {
+  const entries = unzipSync(file);
+  expect(Object.keys(entries).sort()).toEqual(
+    [
+      'design.json',
+      'manifest.json',
+      ...design.measurements.map(({ id }) => `measurements/${id}.txt`),
+    ].sort(),
+  );
+});
+
+test('what is not loaded can’t be exported', () => {
+  expect(() => writeProjectFile(design, new Map())).toThrow(
+    /numbers of woofer response are not loaded/,
+  );
+});
+
+test.each<[string, Uint8Array, string, RegExp]>([
+  ['not a zip', strToU8('hello'), 'project_damaged', /can’t be unpacked/],
+  ['cut off', file.subarray(0, file.length / 2), 'project_damaged', /can’t be unpacked/],
+  [
+    'without a design',
+    repacked((e) => delete e['design.json']),
+    'not_a_project',
+    /no design\.json/,
+  ],
+  [
+    'with a broken design',
+    repacked((e) => (e['design.json'] = strToU8('{'))),
+    'project_damaged',
+    /not valid JSON/,
+  ],
+  [
+    'with another kind of design',
+    repacked((e) => (e['design.json'] = strToU8('{}'))),
+    'not_a_design',
+    /not a Fair Voicing design/,
+  ],
+  [
+    'without a table',
+    repacked((e) => delete e[table]),
+    'project_damaged',
+    /table of woofer response is missing/,
+  ],
+  [
+    'with a changed table',
+    repacked((e) => (e[table] = strToU8('20 80 1\n30 80 1\n'))),
+    'fingerprint_differs',
+    /not the numbers of woofer response/,
+  ],
+  [
+    'with a way out of the folder',
+    repacked((e) => (e['../../etc/passwd'] = strToU8('x'))),
+    'project_foreign_entry',
+    /“\.\.\/\.\.\/etc\/passwd”/,
+  ],
+  [
+    'with an absolute path',
+    repacked((e) => (e['/tmp/x.txt'] = strToU8('x'))),
+    'project_foreign_entry',
+    /no such entry/,
+  ],
+  [
+    'with a script',
+    repacked((e) => (e['run.html'] = strToU8('<script>'))),
+    'project_foreign_entry',
+    /run\.html/,
+  ],
+  [
+    'that unpacks to too much',
+    repacked((e) => (e[`measurements/${'0'.repeat(32)}.txt`] = new Uint8Array(70 * 2 ** 20))),
+    'project_too_large',
+    /unpacks to more/,
+  ],
+])('a file %s is refused', (_name, bytes, code, message) => {
+  let thrown: unknown;
+  try {
+    readProjectFile(bytes, 'p.zip');
+  } catch (error) {
+    thrown = error;
+  }
+  expect((thrown as { problem?: { code: string } }).problem?.code).toBe(code);
+  expect((thrown as Error).message).toMatch(message);
+});
+
+test('every curve comes out as a table that reads back', () => {
+  const prediction = predict(design, data);
+  const tables = new Map(curveTables(design, prediction));
+  expect([...tables.keys()]).toContain('way-2-midrange-response.txt');
+  const bytes = (name: string) => new TextEncoder().encode(tables.get(name));
+  const sum = readTable(bytes('sum-response.txt'), 'sum');
+  expect([sum.kind, sum.samples.magnitude]).toEqual(['response', prediction.sum!.levelDb]);
+  const load = readTable(bytes('impedance.txt'), 'z');
+  expect([load.kind, load.samples.phaseDeg]).toEqual(['impedance', prediction.impedance!.phaseDeg]);
+});
+
+test('names become file names without tricks', () => {
+  expect(fileStem('../../The "Reading" Room?')).toBe('the-reading-room');
+  expect(fileStem('***')).toBe('unnamed');
+});
+
+test('CSV quotes what needs it', () => {
+  expect(
+    writeCsv([
+      ['freq_hz', [1]],
+      ['v(a,b)_re', [0.1]],
+    ]),
+  ).toBe('freq_hz,"v(a,b)_re"\n1,0.1\n');
+});
+
+test('an imported file says where it came from, without its path', () => {
+  const { measurement, samples } = importedMeasurement(
+    new TextEncoder().encode('* made up\nHz dB\n20 80\n30 81\n'),
+    '/home/someone/<b>odd</b> name.frq',
+    '2026-01-01T00:00:00.000Z',
+  );
+  expect(measurement).toMatchObject({
+    kind: 'response',
+    name: 'b> name',
+    origin: { rowCount: 2, kindReason: 'the header says dB', header: ['made up', 'Hz dB'] },
+  });
+  expect(measurement.origin.warnings).toHaveLength(1);
+  expect(samples.magnitude[1]).toBe(81);
+});

@@ -1,0 +1,40 @@
+import { pathCorrection, type Microphone } from './path';
+
+const position = { xMm: 0, yMm: -300, zMm: -40 };
+const mic = (
+  placement: Microphone['placement'],
+  distanceMm: number,
+  commonTiming: boolean,
+): Microphone => ({ placement, distanceMm, commonTiming });
+const flightTo = (distanceMm: number) => Math.hypot(300, distanceMm + 40);
+
+test('a path that the data hold already is not added again', () => {
+  expect(pathCorrection(position, mic('design-axis', 1000, true), 1000)).toEqual({
+    addedPathMm: 0,
+    gain: 1,
+  });
+});
+
+test('without common timing the whole path is added, less the distance common to all', () => {
+  expect(pathCorrection(position, mic('design-axis', 1000, false), 1000).addedPathMm).toBeCloseTo(
+    flightTo(1000) - 1000,
+    12,
+  );
+  expect(pathCorrection(position, mic('own-axis', 1000, false), 2500).addedPathMm).toBeCloseTo(
+    flightTo(2500) - 2500,
+    12,
+  );
+});
+
+test('on the driver’s own axis, common timing holds its depth but not its height', () => {
+  expect(pathCorrection(position, mic('own-axis', 1000, true), 1000).addedPathMm).toBeCloseTo(
+    flightTo(1000) - 1040,
+    12,
+  );
+});
+
+test('levels are referred to 1 m from the origin, whatever distance they were measured at', () => {
+  const atOrigin = { xMm: 0, yMm: 0, zMm: 0 };
+  expect(pathCorrection(atOrigin, mic('own-axis', 500, false), 3000).gain).toBeCloseTo(0.5, 12);
+  expect(pathCorrection(atOrigin, mic('own-axis', 2000, false), 1000).gain).toBeCloseTo(2, 12);
+});

@@ -1,0 +1,55 @@
+/** Invented things that several tests need. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { MeasurementData } from '@/core/design/predict';
+import { readDesign } from '@/core/design/readDesign';
+import type { Design, Measurement } from '@/core/design/schema';
+import { readTable } from '@/core/formats/readTable';
+
+/** What a design says of a measurement, with a made-up origin. */
+export function measurementStatement(id: string, kind: Measurement['kind']): Measurement {
+  return {
+    id,
+    name: `${kind} ${id.slice(0, 4)}`,
+    kind,
+    origin: {
+      fileName: `${id.slice(0, 4)}.txt`,
+      fileSha256: '0'.repeat(64),
+      importedAt: '2026-01-02T03:04:05.000Z',
+      rowCount: 61,
+      readAs: 'made by a test',
+      kindReason: 'the test says so',
+      header: [],
+      warnings: [],
+    },
+    microphone: { placement: 'design-axis', distanceMm: 1000, commonTiming: true },
+    driveVolts: 2.83,
+  };
+}
+
+const demoFolder = join(import.meta.dirname, '../demo/reading-room');
+
+/** The Reading Room with its numbers. */
+export function readDemo(): { design: Design; data: MeasurementData } {
+  const design = readDesign(
+    JSON.parse(readFileSync(join(demoFolder, 'design.json'), 'utf8')),
+    'demo',
+  );
+  const data = new Map(
+    design.measurements.map(({ id, origin }) => [
+      id,
+      readTable(new Uint8Array(readFileSync(join(demoFolder, origin.fileName))), origin.fileName)
+        .samples,
+    ]),
+  );
+  return { design, data };
+}
+
+/** Repeatable chance between 0 and 1. */
+export function seededRandom(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state * 1664525 + 1013904223) % 4294967296;
+    return state / 4294967296;
+  };
+}
