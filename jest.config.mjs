@@ -9,7 +9,10 @@ export default {
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {
     // @noble/hashes comes as ES modules only.
-    '^.+\\.tsx?$|/@noble/.+\\.js$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
+    '^.+\\.tsx?$|/@noble/.+\\.js$': [
+      '@swc/jest',
+      { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } },
+    ],
   },
   transformIgnorePatterns: ['/node_modules/(?!@noble/)'],
 };

@@ -23,7 +23,7 @@ export function useRegisterActions(actions: readonly Action[]): void {
   useEffect(() => {
     registry.setState({ [owner]: actions });
   }, [owner, actions]);
-  useEffect(() => () => registry.setState(({ [owner]: _gone, ...rest }) => rest, true), [owner]);
+  useEffect(() => () => registry.setState({ [owner]: [] }), [owner]);
 }
 
 /** All actions on offer. */

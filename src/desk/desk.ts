@@ -4,6 +4,7 @@ import type { Prediction } from '@/core/design/prediction';
 import type { Design, Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { createPredictorClient, type PredictorClient } from '@/workers/predictorClient';
+import { warmFileReader } from '@/workers/filesClient';
 import * as api from './api';
 import { createAutosave, isSameDesign, type Autosave, type SaveState } from './autosave';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
@@ -223,6 +224,7 @@ export function createDesk(project: api.StoredProject): Desk {
     allSamples: () => samples,
     resolveConflict,
     open() {
+      warmFileReader();
       const box = createOutbox();
       outbox = box;
       predictor = createPredictorClient(

@@ -1,6 +1,6 @@
 import {
   DataTypes,
-  Model,
+  type Model,
   type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,

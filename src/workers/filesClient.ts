@@ -9,14 +9,43 @@ import { unwrap } from './result';
 /** Nothing larger is even read from the disk. */
 const largestFileBytes = 64 * 2 ** 20;
 
-let started: comlink.Remote<FilesService> | null = null;
+interface Started {
+  readonly service: comlink.Remote<FilesService>;
+  /** Rejects when the worker itself fails, so that nothing waits for it for ever. */
+  readonly failure: Promise<never>;
+}
 
-/** The worker that reads and writes files, started at first use. */
-function service(): comlink.Remote<FilesService> {
-  started ??= comlink.wrap<FilesService>(
-    new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return started;
+let started: Started | null = null;
+
+function start(): Started {
+  const worker = new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' });
+  const failure = new Promise<never>((_, reject) => {
+    worker.onerror = () => {
+      started = null;
+      reject(
+        problem(
+          'reader_missing',
+          '',
+          'The file reader could not be started.',
+          'The server does not answer.',
+          'Try again when it does.',
+        ),
+      );
+    };
+  });
+  failure.catch(() => undefined);
+  return { service: comlink.wrap<FilesService>(worker), failure };
+}
+
+/** Starts the worker before it is needed: later the server that holds its program may be away. */
+export function warmFileReader(): void {
+  started ??= start();
+}
+
+/** Asks the worker, starting it if need be. */
+function ask<T>(question: (service: comlink.Remote<FilesService>) => Promise<T>): Promise<T> {
+  started ??= start();
+  return Promise.race([question(started.service), started.failure]);
 }
 
 async function bytesOf(file: File): Promise<Uint8Array> {
@@ -36,18 +65,21 @@ export async function importTable(
   file: File,
 ): Promise<{ measurement: Measurement; samples: Samples }> {
   const bytes = await bytesOf(file);
-  return unwrap(await service().importTable(bytes, file.name, new Date().toISOString()));
+  return ask(async (service) =>
+    unwrap(await service.importTable(bytes, file.name, new Date().toISOString())),
+  );
 }
 
 /** @throws ProblemError */
 export async function readProject(
   file: File,
 ): Promise<{ design: Design; data: Map<string, Samples> }> {
-  return unwrap(await service().readProject(await bytesOf(file), file.name));
+  const bytes = await bytesOf(file);
+  return ask(async (service) => unwrap(await service.readProject(bytes, file.name)));
 }
 
 /** @throws ProblemError */
 export async function writeProject(design: Design, data: MeasurementData): Promise<Blob> {
-  const bytes = unwrap(await service().writeProject(design, data));
+  const bytes = await ask(async (service) => unwrap(await service.writeProject(design, data)));
   return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/zip' });
 }

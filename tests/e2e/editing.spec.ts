@@ -124,17 +124,18 @@ test('one cursor reads all charts, by keyboard as well', async ({ page }) => {
 });
 
 test('list: copy, delete and take the deletion back', async ({ page }) => {
+  const name = `Twice ${Date.now()}`;
   await openDemo(page);
-  await page.getByLabel('Project name').fill('Twice');
+  await page.getByLabel('Project name').fill(name);
   await page.getByLabel('Project name').press('Enter');
   await expectSaved(page);
   await page.goto('/');
-  await page.getByRole('button', { name: 'More for Twice', exact: true }).click();
+  await page.getByRole('button', { name: `More for ${name}`, exact: true }).click();
   await page.getByRole('menuitem', { name: 'Make a copy' }).click();
-  await expect(page.getByRole('link', { name: /Twice \(copy\)/ })).toBeVisible();
-  await page.getByRole('button', { name: 'More for Twice (copy)' }).click();
+  await expect(page.getByRole('link', { name: `${name} (copy)` })).toBeVisible();
+  await page.getByRole('button', { name: `More for ${name} (copy)` }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
-  await expect(page.getByRole('link', { name: /Twice \(copy\)/ })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: `${name} (copy)` })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo the deletion' }).click();
-  await expect(page.getByRole('link', { name: /Twice \(copy\)/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: `${name} (copy)` })).toBeVisible();
 });

@@ -21,6 +21,13 @@ async function takeOut(page: Page, item: string): Promise<Buffer> {
 
 const levelsOf = (file: Buffer) => readTable(new Uint8Array(file), 'taken.txt').samples;
 
+/** Browser and test may differ in the last digits of a logarithm. */
+function expectClose(got: Float64Array, wanted: Float64Array): void {
+  expect(got).toHaveLength(wanted.length);
+  const worst = got.reduce((max, value, i) => Math.max(max, Math.abs(value - wanted[i])), 0);
+  expect(worst).toBeLessThan(1e-9);
+}
+
 test('import two tables, assign, change a coil: the sum is what the core computes', async ({
   page,
 }) => {
@@ -68,9 +75,9 @@ test('import two tables, assign, change a coil: the sum is what the core compute
   );
   const expected = createPredictor()(design, data);
   const taken = levelsOf(await takeOut(page, 'Summed response as a text table'));
-  expect(Array.from(taken.magnitude)).toEqual(Array.from(expected.sum!.levelDb));
+  expectClose(taken.magnitude, expected.sum!.levelDb);
   const load = levelsOf(await takeOut(page, 'Impedance as a text table'));
-  expect(Array.from(load.magnitude)).toEqual(Array.from(expected.impedance!.ohms));
+  expectClose(load.magnitude, expected.impedance!.ohms);
 
   const picture = await drawn(page, 'sum');
   await page.reload();
@@ -79,19 +86,20 @@ test('import two tables, assign, change a coil: the sum is what the core compute
 });
 
 test('export, delete, import: the same curves to the last digit', async ({ page }) => {
+  const name = `To be moved ${Date.now()}`;
   const id = await openDemo(page);
-  await page.getByLabel('Project name').fill('To be moved');
+  await page.getByLabel('Project name').fill(name);
   await page.getByLabel('Project name').press('Enter');
   await expectSaved(page);
   const sum = await takeOut(page, 'Summed response as a text table');
   const file = await takeOut(page, 'Whole project as one file');
-  expect(readProjectFile(new Uint8Array(file), 'project.zip').design.name).toBe('To be moved');
+  expect(readProjectFile(new Uint8Array(file), 'project.zip').design.name).toBe(name);
 
   await page.getByRole('link', { name: /all projects/ }).click();
-  await page.getByRole('button', { name: 'More for To be moved' }).click();
+  await page.getByRole('button', { name: `More for ${name}` }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
-  await expect(page.getByText('“To be moved” is deleted.')).toBeVisible();
-  await expect(page.getByRole('link', { name: /To be moved/ })).toHaveCount(0);
+  await expect(page.getByText(`“${name}” is deleted.`)).toBeVisible();
+  await expect(page.getByRole('link', { name: new RegExp(name) })).toHaveCount(0);
 
   await page
     .getByLabel('Project file')

@@ -44,7 +44,7 @@ export async function ownServer(): Promise<OwnServer> {
       throw new Error('the test’s own server did not answer');
     },
     async kill() {
-      if (!child || child.exitCode !== null || child.signalCode !== null) return;
+      if (child?.exitCode !== null || child.signalCode !== null) return;
       const running = child;
       const gone = new Promise((resolve) => running.once('exit', resolve));
       running.kill('SIGKILL');

@@ -55,10 +55,10 @@ export async function readBody<T>(
   if (Number(request.headers.get('content-length') ?? 0) > largestBytes) throw tooLarge();
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for await (const chunk of request.body ?? []) {
-    size += (chunk as Uint8Array).length;
+  for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    size += chunk.length;
     if (size > largestBytes) throw tooLarge();
-    chunks.push(chunk as Uint8Array);
+    chunks.push(chunk);
   }
   let parsed: unknown;
   try {

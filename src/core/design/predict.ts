@@ -34,8 +34,7 @@ function createMemory<T>() {
   return (subject: string, inputs: readonly unknown[], compute: () => T): T => {
     const last = kept.get(subject);
     if (
-      last &&
-      last.inputs.length === inputs.length &&
+      last?.inputs.length === inputs.length &&
       last.inputs.every((input, i) => Object.is(input, inputs[i]))
     )
       return last.result;

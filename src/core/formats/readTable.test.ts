@@ -120,6 +120,12 @@ test.each<[string, Uint8Array, string, RegExp]>([
     /^bad\.txt:2: “up” is not a number/,
   ],
   [
+    'a word for the level',
+    utf8('20 80\n30 oops\n40 80'),
+    'not_a_number',
+    /^bad\.txt:2: “30 oops” is not a row/,
+  ],
+  [
     'a second table',
     utf8('20 80\n30 80\nImpedance\n20 8\n30 9'),
     'second_table',

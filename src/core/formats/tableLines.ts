@@ -69,6 +69,14 @@ export function findTableLines(text: string, fileName: string): TableLines {
     const quotedRow = trimmed.startsWith('"') && couldBeRow(trimmed);
     const isComment = commentMark.test(trimmed) && !quotedRow;
     if (!isComment && couldBeRow(trimmed)) {
+      if (footer.length > 0 && numeral.test(footer[0].split(/[\s;,]+/)[0]))
+        throw problem(
+          'not_a_number',
+          `${fileName}:${firstFooterLine}`,
+          `“${shorten(footer[0])}” is not a row of numbers.`,
+          'It begins with one and stands between rows.',
+          'Correct the row or remove it.',
+        );
       if (footer.length > 0)
         throw problem(
           'second_table',

@@ -147,8 +147,7 @@ export function createSolver(
       mutualHenries[m] = couplings[coupling].coefficient * Math.sqrt(value[coilA] * value[coilB]);
     }
     largestVolts = 1e-300;
-    for (let s = 0; s < plan.sourceSteps.length; s++) {
-      const { element, node, from, sign } = plan.sourceSteps[s];
+    for (const { element, node, from, sign } of plan.sourceSteps) {
       const source = elements[element];
       if (source.kind !== 'source') continue;
       offsetRe[node] = offsetRe[from] + sign * source.voltsRe;
@@ -311,8 +310,7 @@ export function createSolver(
         outRe[first + b] = 0;
         outIm[first + b] = 0;
       }
-      for (let t = 0; t < terms.length; t++) {
-        const { sign, node, branch: k } = terms[t];
+      for (const { sign, node, branch: k } of terms) {
         if (k < 0) {
           const unknown = plan.unknownOfNode[node] * block;
           for (let b = from; b < to; b++) {

@@ -40,7 +40,7 @@ export function useNetworkActions(): void {
         name: 'Remove what is chosen',
         keys: ['Delete', 'Backspace'],
         isDisabled: !selection || selection.kind === 'gap',
-        run: withSelection(edits.remove),
+        run: withSelection((chosen) => edits.remove(chosen)),
       },
       {
         id: 'turn',
@@ -48,7 +48,7 @@ export function useNetworkActions(): void {
         name: 'Turn the part between series and shunt',
         keys: ['T'],
         isDisabled: !isPart,
-        run: withSelection(edits.turn),
+        run: withSelection((chosen) => edits.turn(chosen)),
       },
       {
         id: 'flip',
@@ -56,7 +56,7 @@ export function useNetworkActions(): void {
         name: 'Flip the polarity of the way',
         keys: ['P'],
         isDisabled: !selection,
-        run: withSelection(edits.flip),
+        run: withSelection((chosen) => edits.flip(chosen)),
       },
       {
         id: 'move-left',
