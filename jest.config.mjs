@@ -4,7 +4,7 @@ export default {
   testMatch: [
     '<rootDir>/src/**/*.test.ts',
     '<rootDir>/tests/references/**/*.test.ts',
-    '<rootDir>/tests/server/**/*.test.ts',
+    '<rootDir>/tests/{server,cli}/**/*.test.ts',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

@@ -1,7 +1,7 @@
 // npm test: the same set-up as npm start with a database of its own, then lint, types, unit, reference and browser
 // tests. The last line counts over all runners: "N passed, N failed".
 import { spawn } from 'node:child_process';
-import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { bundleIfStale, root } from './lib/bundle.mjs';
 import { buildIfChanged } from './lib/build.mjs';
@@ -78,6 +78,7 @@ await runMain(async () => {
   ensurePackages(['postgresql', 'chromium']);
   ensureNodeModules();
   rmSync(results, { recursive: true, force: true });
+  mkdirSync(results, { recursive: true });
   const only = process.argv.slice(2);
   const wants = (part) => only.length === 0 || only.includes(part);
   const counts = [];

@@ -40,7 +40,6 @@ Example:
     const probes = texts.map(parseProbe);
     const frequencyHz = readFrequencies('ac', values);
     const { netlist, warnings } = readSpice(decodeText(readInput(file), file).text, file);
-    for (const warning of warnings) process.stderr.write(`${warning}\n`);
     const solver = createSolver(planNetwork(netlist), netlist, new Map(), probes, frequencyHz);
     solver.solve(netlist);
     const columns = texts.flatMap((text, p) => {
@@ -50,6 +49,8 @@ Example:
         [`${name}_im`, solver.im[p]],
       ] as const;
     });
+    // Only now, so that a failure has its own message alone.
+    for (const warning of warnings) process.stderr.write(`${warning}\n`);
     emit(writeCsv([['freq_hz', frequencyHz], ...columns]), values.out);
   },
 };

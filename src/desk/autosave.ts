@@ -45,6 +45,7 @@ export interface Autosave {
 export function isSameDesign(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
   const [keysA, keysB] = [Object.keys(a), Object.keys(b)];
   return (
     keysA.length === keysB.length &&

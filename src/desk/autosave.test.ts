@@ -1,0 +1,149 @@
+import { emptyDesign, type Design } from '@/core/design/schema';
+import { problem } from '@/core/problem';
+import { ServerAway, type SaveResult } from './api';
+import { createAutosave, isSameDesign, type SaveState } from './autosave';
+import type { Outbox, PendingSave } from './outbox';
+
+const named = (name: string): Design => emptyDesign(name);
+
+/** A server and an outbox in memory. */
+function bench(answers: ((base: number, document: Design) => SaveResult)[] = []) {
+  const states: string[] = [];
+  const sent: string[] = [];
+  const kept = new Map<string, PendingSave>();
+  const server = { revision: 1, document: named('start') };
+  const outbox: Outbox = {
+    keep: (id, pending) => Promise.resolve(void kept.set(id, pending)),
+    drop: (id) => Promise.resolve(void kept.delete(id)),
+    find: (id) => Promise.resolve(kept.get(id) ?? null),
+    keepMeasurement: () => Promise.resolve(),
+    dropMeasurement: () => Promise.resolve(),
+    findMeasurement: () => Promise.resolve(null),
+  };
+  const usual = (base: number, document: Design): SaveResult => {
+    if (base !== server.revision) return { conflict: { id: 'p', ...server } };
+    server.revision++;
+    server.document = document;
+    return { revision: server.revision };
+  };
+  const autosave = createAutosave({
+    projectId: 'p',
+    revision: 1,
+    outbox,
+    sendMeasurements: () => Promise.resolve(),
+    save: (_id, base, document) => {
+      sent.push(document.name);
+      return Promise.resolve().then(() => (answers.shift() ?? usual)(base, document));
+    },
+    onState: (state: SaveState) => states.push(state.kind),
+    onSaved: () => undefined,
+    pauseMs: 5,
+    retryMs: 5,
+  });
+  const settle = () => new Promise((resolve) => setTimeout(resolve, 60));
+  return { autosave, states, sent, kept, server, settle, usual };
+}
+
+test('changes in quick succession are one save, and the outbox is empty after it', async () => {
+  const { autosave, sent, kept, server, settle, states } = bench();
+  autosave.changed(named('a'));
+  autosave.changed(named('b'));
+  expect(kept.get('p')?.document.name).toBe('b');
+  await settle();
+  expect(sent).toEqual(['b']);
+  expect([server.revision, server.document.name]).toEqual([2, 'b']);
+  expect(kept.size).toBe(0);
+  expect(states.at(-1)).toBe('saved');
+  expect(autosave.isClean()).toBe(true);
+});
+
+test('a server that is away is tried again, with the newest document', async () => {
+  const away = () => {
+    throw new ServerAway('The server does not answer.');
+  };
+  const { autosave, states, server, kept, settle } = bench([away, away]);
+  autosave.changed(named('a'));
+  await new Promise((resolve) => setTimeout(resolve, 8));
+  autosave.changed(named('b'));
+  expect(kept.get('p')).toBeDefined();
+  await settle();
+  expect(states).toContain('away');
+  expect(server.document.name).toBe('b');
+  expect(kept.size).toBe(0);
+});
+
+test('a change during a save goes out after it, on the new revision', async () => {
+  const { autosave, sent, server, settle } = bench();
+  autosave.changed(named('a'));
+  const flushing = autosave.flush();
+  autosave.changed(named('b'));
+  await flushing;
+  await settle();
+  expect(sent).toEqual(['a', 'b']);
+  expect(server.revision).toBe(3);
+});
+
+test('somebody else’s save is not overwritten; mine is kept until I decide', async () => {
+  const { autosave, states, server, sent, kept, settle } = bench();
+  server.revision = 5;
+  server.document = named('theirs');
+  autosave.changed(named('mine'));
+  await settle();
+  expect(states.at(-1)).toBe('conflict');
+  autosave.changed(named('mine, further'));
+  await settle();
+  expect(sent).toEqual(['mine']);
+  expect(server.document.name).toBe('theirs');
+  expect(kept.get('p')?.document.name).toBe('mine, further');
+
+  autosave.rebase(5);
+  autosave.changed(named('mine, further'));
+  await settle();
+  expect([server.revision, server.document.name]).toEqual([6, 'mine, further']);
+});
+
+test('giving mine up empties the outbox and goes on from theirs', async () => {
+  const { autosave, server, kept, settle } = bench();
+  server.revision = 5;
+  autosave.changed(named('mine'));
+  await settle();
+  await autosave.discard(5);
+  expect(kept.size).toBe(0);
+  autosave.changed(named('next'));
+  await settle();
+  expect([server.revision, server.document.name]).toEqual([6, 'next']);
+});
+
+test('a save whose answer was lost is recognised as our own', async () => {
+  const { autosave, server, states, settle, usual } = bench([
+    (base, document) => {
+      usual(base, document);
+      throw new ServerAway('cut off');
+    },
+  ]);
+  autosave.changed(named('a'));
+  await settle();
+  expect(states.at(-1)).toBe('saved');
+  expect(server.revision).toBe(2);
+});
+
+test('a document that the server refuses is told, and the next change is tried', async () => {
+  const { autosave, states, server, settle } = bench([
+    () => {
+      throw problem('design_invalid', 'ways', 'Too many.', '', 'Remove one.');
+    },
+  ]);
+  autosave.changed(named('bad'));
+  await settle();
+  expect(states.at(-1)).toBe('refused');
+  autosave.changed(named('good'));
+  await settle();
+  expect(server.document.name).toBe('good');
+});
+
+test('documents are compared by content', () => {
+  expect(isSameDesign({ a: [1, { b: null }], c: 'x' }, { c: 'x', a: [1, { b: null }] })).toBe(true);
+  expect(isSameDesign({ a: 1 }, { a: 2 })).toBe(false);
+  expect(isSameDesign({ a: 1 }, { a: 1, b: undefined })).toBe(false);
+  expect(isSameDesign([], {})).toBe(false);
+});

@@ -1,0 +1,240 @@
+/** The `fair` command as it is run: exit codes, output to the letter, nothing half-written. */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readTable } from '@/core/formats/readTable';
+import { predict } from '@/core/design/predict';
+import { writeProjectFile } from '@/core/formats/projectFile';
+import { readDemo } from '../fixtures';
+
+const root = join(import.meta.dirname, '../..');
+const reference = join(root, 'tests/references/net/n03_series_crossover.cir');
+let folder: string;
+beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'fair-cli-'))));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+function fair(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    [join(root, 'bin/fair.mjs'), ...args],
+    { encoding: 'utf8', cwd: root },
+  );
+  return { status, stdout, stderr };
+}
+const file = (name: string, text: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+
+describe('fair ac', () => {
+  test('writes the header and full precision of the contract', () => {
+    const circuit = file('rc.cir', 'rc\nV1 in 0 AC 1\nC1 in out 10u\nR1 out 0 8\n.end\n');
+    const { status, stdout, stderr } = fair(
+      'ac',
+      circuit,
+      '--probe',
+      'v(out)',
+      '--probe',
+      'v(in,out)',
+      '--probe',
+      'i(v1)',
+      '--from',
+      '1000',
+      '--to',
+      '4000',
+      '--per-octave',
+      '1',
+    );
+    expect([status, stderr]).toEqual([0, '']);
+    const [header, ...rows] = stdout.trim().split('\n');
+    expect(header).toBe(
+      'freq_hz,v(out)_re,v(out)_im,"v(in,out)_re","v(in,out)_im",i(v1)_re,i(v1)_im',
+    );
+    expect(rows.map((row) => row.split(',')[0])).toEqual(['1000', '2000', '4000']);
+    const [, re, im, acrossRe, , iRe] = rows[0].split(',').map(Number);
+    const x = 2 * Math.PI * 1000 * 8 * 10e-6;
+    expect(re).toBeCloseTo((x * x) / (1 + x * x), 15);
+    expect(im).toBeCloseTo(x / (1 + x * x), 15);
+    expect(acrossRe).toBeCloseTo(1 - re, 15);
+    expect(iRe).toBeCloseTo(-re / 8, 15);
+  });
+
+  test('agrees with the ngspice reference on the frequencies of its file', () => {
+    const wanted = readFileSync(reference.replace('.cir', '.csv'), 'utf8')
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((row) => row.split(',').map(Number));
+    const { status, stdout, stderr } = fair(
+      'ac',
+      reference,
+      '--probe',
+      'v(mid)',
+      '--freqs',
+      reference.replace('.cir', '.csv'),
+    );
+    expect(status).toBe(0);
+    expect(stderr).toMatch(/n03_series_crossover\.cir:\d+: \.ac is not used/);
+    const rows = stdout
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((row) => row.split(',').map(Number));
+    expect(rows).toHaveLength(144);
+    rows.forEach((row, i) =>
+      expect(Math.hypot(row[1] - wanted[i][1], row[2] - wanted[i][2])).toBeLessThan(
+        1e-9 * Math.hypot(wanted[i][1], wanted[i][2]),
+      ),
+    );
+  });
+
+  test('by default 10 Hz to 40 kHz, 24 per octave; --out writes a file', () => {
+    const out = join(folder, 'ac.csv');
+    expect(fair('ac', reference, '--probe', 'v(mid)', '--out', out)).toMatchObject({
+      status: 0,
+      stdout: '',
+    });
+    const rows = readFileSync(out, 'utf8').trim().split('\n').slice(1);
+    expect([rows.length, rows[0].split(',')[0], rows[24].split(',')[0]]).toEqual([288, '10', '20']);
+  });
+
+  test.each<[string, () => string[], RegExp]>([
+    ['no probe', () => ['ac', reference], /^fair ac: No --probe was given/],
+    [
+      'a bad probe',
+      () => ['ac', reference, '--probe', 'w(x)'],
+      /--probe w\(x\): This is not a probe/,
+    ],
+    [
+      'an unknown node',
+      () => ['ac', reference, '--probe', 'v(nowhere)'],
+      /There is no node nowhere/,
+    ],
+    ['no file', () => ['ac', '--probe', 'v(a)'], /^fair ac: 1 file wanted, 0 given/],
+    ['a missing file', () => ['ac', 'none.cir', '--probe', 'v(a)'], /^none\.cir: .*no such file/],
+    [
+      'an unknown option',
+      () => ['ac', reference, '--nonsense'],
+      /^fair ac: Unknown option '--nonsense'/,
+    ],
+    [
+      'a floating node',
+      () => ['ac', file('float.cir', 't\nV1 a 0 AC 1\nR1 a 0 8\nR2 x y 8\n'), '--probe', 'v(a)'],
+      /float\.cir:4: Nodes x, y float/,
+    ],
+    [
+      'an ideal loop',
+      () => ['ac', file('loop.cir', 't\nV1 a 0 AC 1\nL1 a 0 1m\n'), '--probe', 'v(a)'],
+      /loop\.cir:2: l1, v1 form a loop/,
+    ],
+    [
+      'a negative value',
+      () => ['ac', file('neg.cir', 't\nV1 a 0 AC 1\nR1 a 0 -8\n'), '--probe', 'v(a)'],
+      /neg\.cir:3: r1 is -8 Ω/,
+    ],
+    [
+      'a strange element',
+      () => ['ac', file('q.cir', 't\nQ1 a 0 b model\n'), '--probe', 'v(a)'],
+      /q\.cir:2: The element q1 is not known/,
+    ],
+    [
+      'a bad grid',
+      () => ['ac', reference, '--probe', 'v(mid)', '--from', '100', '--to', '10'],
+      /No grid from 100 Hz to 10 Hz/,
+    ],
+    [
+      'a bad frequency',
+      () => ['ac', reference, '--probe', 'v(mid)', '--freqs', file('f.csv', 'freq\n10\n-4\n')],
+      /f\.csv:3: -4 Hz/,
+    ],
+  ])('%s: exit 2 and one clear message', (_name, args, message) => {
+    const { status, stdout, stderr } = fair(...args());
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toMatch(message);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('fair convert', () => {
+  test('to a text table and to CSV', () => {
+    const input = file('odd.frq', 'Frequency [kHz];Level [dB]\n0,02;80,5\n0,04;81\n');
+    const text = join(folder, 'clean.txt');
+    expect(fair('convert', input, text)).toMatchObject({
+      status: 0,
+      stdout: '',
+      stderr: expect.stringContaining('converted from kHz') as string,
+    });
+    expect(readFileSync(text, 'utf8')).toBe(
+      '# converted from odd.frq\nfrequency_Hz\tlevel_dB\n20\t80.5\n40\t81\n',
+    );
+    fair('convert', input, join(folder, 'clean.csv'));
+    expect(readFileSync(join(folder, 'clean.csv'), 'utf8')).toBe(
+      'freq_hz,mag_db\n20,80.5\n40,81\n',
+    );
+  });
+
+  test('a file that is no table leaves nothing behind', () => {
+    const out = join(folder, 'never.txt');
+    expect(fair('convert', file('bad.txt', '20 80\n30 81\nword\n40 3\n'), out)).toMatchObject({
+      status: 2,
+      stderr: expect.stringMatching(/bad\.txt:4: A second table/) as string,
+    });
+    expect(existsSync(out)).toBe(false);
+  });
+});
+
+describe('fair predict', () => {
+  const demo = join(root, 'demo/reading-room/design.json');
+
+  test('a design with its tables beside it: summary and every curve', () => {
+    const out = join(folder, 'curves');
+    const { status, stdout } = fair('predict', demo, '--out', out);
+    expect(status).toBe(0);
+    const { design, data } = readDemo();
+    const expected = predict(design, data);
+    expect(JSON.parse(stdout)).toMatchObject({
+      name: 'The Reading Room',
+      points: 479,
+      ways: ['Woofer', 'Midrange', 'Tweeter'],
+      verdicts: [],
+      lowest_impedance: { ohms: expected.summary.lowestImpedance!.ohms },
+    });
+    const sum = readTable(new Uint8Array(readFileSync(join(out, 'sum-response.txt'))), 'sum');
+    expect(sum.samples.magnitude).toEqual(expected.sum!.levelDb);
+  });
+
+  test('a project file gives the same', () => {
+    const { design, data } = readDemo();
+    const project = join(folder, 'project.zip');
+    writeFileSync(project, writeProjectFile(design, data));
+    expect(fair('predict', project).stdout).toBe(fair('predict', demo).stdout);
+  });
+
+  test('a design without its tables says which is missing', () => {
+    expect(fair('predict', file('alone.json', readFileSync(demo, 'utf8')))).toMatchObject({
+      status: 2,
+      stderr: expect.stringMatching(
+        /The table of woofer response is not beside the design/,
+      ) as string,
+    });
+  });
+});
+
+test('help for all and for each, and an unknown command', () => {
+  expect(fair('--help')).toMatchObject({
+    status: 0,
+    stdout: expect.stringContaining('fair ac') as string,
+  });
+  for (const command of ['ac', 'convert', 'predict'])
+    expect(fair(command, '--help')).toMatchObject({
+      status: 0,
+      stdout: expect.stringContaining('Example:') as string,
+    });
+  expect(fair('nonsense')).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('no command nonsense') as string,
+  });
+  expect(fair().status).toBe(2);
+});

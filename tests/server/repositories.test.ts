@@ -1,0 +1,113 @@
+/** The repositories against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
+import { samplesId } from '@/core/measurement/samples';
+import { database } from '@/server/database';
+import { createDemoProject } from '@/server/demo';
+import { findMeasurement, storeMeasurement } from '@/server/measurements';
+import { migrate } from '@/server/migrate';
+import { models } from '@/server/models';
+import {
+  createProject,
+  deleteProject,
+  duplicateProject,
+  findProject,
+  listProjects,
+  purgeDeleted,
+  restoreProject,
+  saveProject,
+} from '@/server/projects';
+import { emptyDesign } from '@/core/design/schema';
+import { measurementStatement, readDemo } from '../fixtures';
+
+beforeAll(() => migrate());
+afterAll(() => database().close());
+
+const numbers = {
+  frequencyHz: [20, 1000 / 3, 20_000.000000000004],
+  magnitude: [1e-300, -0.1, 1 / 3],
+  phaseDeg: [-180, 0.1 + 0.2, 1e17],
+};
+const idOf = ({ frequencyHz, magnitude, phaseDeg }: typeof numbers) =>
+  samplesId({
+    frequencyHz: Float64Array.from(frequencyHz),
+    magnitude: Float64Array.from(magnitude),
+    phaseDeg: Float64Array.from(phaseDeg),
+  });
+
+test('migrating twice does nothing the second time', async () => {
+  await migrate();
+  const [rows] = await database().query('SELECT name FROM migrations');
+  expect(rows).toEqual([{ name: '001-projects-and-measurements' }]);
+});
+
+test('measurements keep every digit, are stored once, and are checked', async () => {
+  const id = idOf(numbers);
+  await storeMeasurement(id, numbers);
+  await storeMeasurement(id, numbers);
+  expect(await findMeasurement(id)).toEqual(numbers);
+  expect(await models().measurements.count({ where: { id } })).toBe(1);
+  await expect(storeMeasurement('0'.repeat(32), numbers)).rejects.toThrow(
+    'do not have this fingerprint',
+  );
+  await expect(findMeasurement('1'.repeat(32))).rejects.toThrow('no such measurement');
+});
+
+test('a document comes back to the last digit', async () => {
+  const { id } = await createDemoProject();
+  expect((await findProject(id)).document).toEqual(readDemo().design);
+});
+
+test('of two saves on one revision the first wins, and the second is shown what is in the way', async () => {
+  const { id } = await createProject(emptyDesign('race'));
+  const results = await Promise.all(
+    ['a', 'b', 'c'].map((name) => saveProject(id, 1, emptyDesign(name))),
+  );
+  const won = results.filter((result) => !('conflict' in result));
+  expect(won).toHaveLength(1);
+  const { document, revision } = await findProject(id);
+  expect(revision).toBe(2);
+  for (const result of results)
+    if ('conflict' in result) expect(result.conflict.document).toEqual(document);
+});
+
+test('a document is not stored before its measurements', async () => {
+  const design = {
+    ...emptyDesign('early'),
+    measurements: [measurementStatement('a'.repeat(32), 'response')],
+  };
+  await expect(createProject(design)).rejects.toThrow('were not stored yet');
+});
+
+test('list, copy, delete, take back', async () => {
+  const original = await createDemoProject();
+  const copy = await duplicateProject(original.id);
+  expect(copy.document.name).toBe('The Reading Room (copy)');
+  expect((await listProjects()).find(({ id }) => id === copy.id)).toMatchObject({
+    driverCount: 3,
+    wayCount: 3,
+    partCount: 11,
+    revision: 1,
+  });
+  await deleteProject(copy.id);
+  expect((await listProjects()).some(({ id }) => id === copy.id)).toBe(false);
+  await expect(findProject(copy.id)).rejects.toThrow('no such project');
+  await expect(saveProject(copy.id, 1, copy.document)).rejects.toThrow('no such project');
+  await expect(deleteProject(copy.id)).rejects.toThrow('no such project');
+  await restoreProject(copy.id);
+  expect((await findProject(copy.id)).document).toEqual(copy.document);
+  await expect(restoreProject(copy.id)).rejects.toThrow('no such project');
+});
+
+test('after a month what was deleted goes for good, with measurements that nobody names', async () => {
+  const { id } = await createProject(emptyDesign('old'));
+  const lonely = { ...numbers, magnitude: [4, 5, 6] };
+  await storeMeasurement(idOf(lonely), lonely);
+  const demo = await createDemoProject();
+  await deleteProject(id);
+  await purgeDeleted(new Date());
+  await restoreProject(id);
+  await deleteProject(id);
+  await purgeDeleted(new Date(Date.now() + 31 * 24 * 3600 * 1000));
+  await expect(restoreProject(id)).rejects.toThrow('no such project');
+  await expect(findMeasurement(idOf(lonely))).rejects.toThrow('no such measurement');
+  await expect(findMeasurement(demo.document.measurements[0].id)).resolves.toBeDefined();
+});
