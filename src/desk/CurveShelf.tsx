@@ -41,7 +41,7 @@ export function CurveShelf() {
         title="H"
       >
         {isFolded ? <ChevronUp size={13} aria-hidden /> : <ChevronDown size={13} aria-hidden />}
-        {isFolded ? 'bring the curves back' : 'fold'}
+        {isFolded ? 'bring the curves back' : 'fold away'} <kbd>H</kbd>
       </Fold>
       {!isFolded && <Curves />}
     </Shelf>
@@ -290,20 +290,24 @@ const Shelf = styled.section`
 
 const Fold = styled.button`
   position: absolute;
-  right: 0.6rem;
-  top: -1.25rem;
+  z-index: 1;
+  right: 0.5rem;
+  bottom: 0.25rem;
   display: flex;
   align-items: center;
   gap: 0.3rem;
-  padding: 0.05rem 0.5rem;
+  padding: 0.05rem 0.4rem;
   font: inherit;
   font-size: 0.6875rem;
   color: ${({ theme }) => theme.colour.quiet};
   background: ${({ theme }) => theme.colour.sheet};
   border: 1px solid ${({ theme }) => theme.colour.rule};
-  border-bottom: 0;
-  border-radius: 3px 3px 0 0;
+  border-radius: ${({ theme }) => theme.radius};
   cursor: pointer;
+  &[aria-expanded='false'] {
+    position: static;
+    margin: 0.25rem 0.5rem 0.25rem auto;
+  }
 `;
 
 const Row = styled.div`

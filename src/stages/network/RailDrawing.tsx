@@ -126,6 +126,11 @@ const PartOnRail = memo(function PartOnRail({
       <g opacity={isBypassed ? 0.25 : 1}>
         {isSeries ? (
           <>
+            <path
+              d={`M${box.x} ${railY}H${x - symbolHalfPx}M${x + symbolHalfPx} ${railY}H${box.x + box.width}`}
+              stroke="currentColor"
+              strokeWidth="1.5"
+            />
             <g transform={`translate(${x} ${railY})`}>
               <PartSymbol kind={part.kind} />
             </g>
