@@ -25,6 +25,8 @@ export interface NetworkPlan {
     readonly coilB: number;
     readonly coupling: number;
   }[];
+  /** Per unknown: 1 when its equation has a source in it. */
+  readonly isDriven: Uint8Array;
   readonly unknownCount: number;
   readonly slotCount: number;
   /** Slot of the diagonal of each unknown; unknowns are numbered in the order of elimination. */
@@ -114,7 +116,16 @@ export function planNetwork(netlist: Netlist): NetworkPlan {
   for (const { coilA, coilB } of couplings)
     touch(rawCurrent[elementIndex.get(coilA)!], rawCurrent[elementIndex.get(coilB)!]);
 
-  const { order, structure } = leastDegreeOrder(neighbours, hasDiagonal);
+  // Unknowns beside a source come last: until then the right-hand side is 0 and need not be carried along.
+  const isDriven = new Array<boolean>(rawCount).fill(false);
+  const reached = new Set(sourceSteps.map(({ node }) => node));
+  elements.forEach((element, e) => {
+    const [a, b] = [nodeIndex.get(element.a)!, nodeIndex.get(element.b)!];
+    if (element.kind === 'source' || !(reached.has(a) || reached.has(b))) return;
+    for (const i of rawCurrent[e] >= 0 ? [rawCurrent[e]] : [rawOfNode[a], rawOfNode[b]])
+      if (i >= 0) isDriven[i] = true;
+  });
+  const { order, structure } = leastDegreeOrder(neighbours, hasDiagonal, isDriven);
   const placeOf = new Int32Array(rawCount);
   order.forEach((raw, place) => (placeOf[raw] = place));
   const program = layOutSlots(order, structure, placeOf);
@@ -160,6 +171,7 @@ export function planNetwork(netlist: Netlist): NetworkPlan {
     sourceSteps,
     branches,
     mutuals,
+    isDriven: Uint8Array.from(order, (raw) => Number(isDriven[raw])),
     unknownCount: rawCount,
     slotCount: program.slotCount,
     diagonal: program.diagonal,
@@ -196,17 +208,22 @@ function plantSourceTrees(elements: readonly Element[], nodeIndex: ReadonlyMap<s
 }
 
 /**
- * Order of elimination by least degree, fill-in included, among unknowns that have something on the diagonal.
+ * Order of elimination by least degree, fill-in included, among unknowns that have something on the diagonal, the
+ * late ones after all others.
  * Ties go to the lower number, so the order is the same on every run.
  */
-function leastDegreeOrder(neighbours: Set<number>[], hasDiagonal: boolean[]) {
+function leastDegreeOrder(
+  neighbours: Set<number>[],
+  hasDiagonal: boolean[],
+  isLate: readonly boolean[],
+) {
   const left = new Set(neighbours.keys());
   const order: number[] = [];
   const structure: number[][] = [];
   while (left.size > 0) {
     let best = -1;
-    for (const i of left)
-      if (hasDiagonal[i] && (best < 0 || neighbours[i].size < neighbours[best].size)) best = i;
+    const cost = (i: number) => neighbours[i].size + (isLate[i] ? neighbours.length : 0);
+    for (const i of left) if (hasDiagonal[i] && (best < 0 || cost(i) < cost(best))) best = i;
     // Only a node with nothing but sources on it has no diagonal in the end; connection was checked before.
     if (best < 0) throw new Error('leastDegreeOrder: an unknown is not tied to anything');
     left.delete(best);

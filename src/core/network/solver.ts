@@ -106,6 +106,7 @@ export function createSolver(
     return load;
   });
   const outputs = resolveProbes(plan, netlist, probes);
+  const { carriesRight, isWanted } = whatToCarry(plan, outputs);
   const re = probes.map(() => new Float64Array(points));
   const im = probes.map(() => new Float64Array(points));
 
@@ -245,14 +246,16 @@ export function createSolver(
             rowSlots[s] * block,
             count,
           );
-        subtractProduct(xRe, xIm, rows[r] * block, factorRe, factorIm, xRe, xIm, at, count);
-        storeBlock(aRe, aIm, entry, factorRe, factorIm, count);
+        if (carriesRight[p] === 1)
+          subtractProduct(xRe, xIm, rows[r] * block, factorRe, factorIm, xRe, xIm, at, count);
+        if (isWanted[p] === 1) storeBlock(aRe, aIm, entry, factorRe, factorIm, count);
       }
     }
   }
 
   function substituteBack(count: number): void {
     for (let p = n - 1; p >= 0; p--) {
+      if (isWanted[p] === 0) continue;
       const at = p * block;
       multiplyAndWatch(
         factorRe,
@@ -372,6 +375,27 @@ export function createSolver(
       }
     },
   };
+}
+
+/**
+ * Which unknowns have anything on the right-hand side by the time they are eliminated, and which must be known in the
+ * end: those that are reported, and those that the wanted ones follow from.
+ */
+function whatToCarry(plan: NetworkPlan, outputs: readonly Output[]) {
+  const { unknownCount: n, rowStart, rows, branches, unknownOfNode } = plan;
+  const carriesRight = plan.isDriven.slice();
+  const isWanted = new Uint8Array(n);
+  for (const { node, branch } of outputs.flatMap(({ terms }) => terms)) {
+    const { unknownA, unknownB, current } =
+      branch < 0 ? { unknownA: unknownOfNode[node], unknownB: -1, current: -1 } : branches[branch];
+    for (const unknown of [unknownA, unknownB, current]) if (unknown >= 0) isWanted[unknown] = 1;
+  }
+  for (let p = 0; p < n; p++)
+    for (let r = rowStart[p]; r < rowStart[p + 1]; r++) {
+      carriesRight[rows[r]] |= carriesRight[p];
+      isWanted[rows[r]] |= isWanted[p];
+    }
+  return { carriesRight, isWanted };
 }
 
 /** A reported quantity as a sum of node voltages (branch −1) and branch currents. */
