@@ -12,7 +12,8 @@ import { createPredictor } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import { readTable } from '@/core/formats/readTable';
 import { planNetwork } from '@/core/network/plan';
-import { createSolver, type Probe } from '@/core/network/solver';
+import type { Probe } from '@/core/network/outputs';
+import { createSolver } from '@/core/network/solver';
 import { readSpice } from '@/core/network/spice';
 
 const root = join(import.meta.dirname, '..');

@@ -5,7 +5,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { planNetwork } from '@/core/network/plan';
-import { createSolver, type Probe } from '@/core/network/solver';
+import type { Probe } from '@/core/network/outputs';
+import { createSolver } from '@/core/network/solver';
 import { readSpice } from '@/core/network/spice';
 
 interface Case {

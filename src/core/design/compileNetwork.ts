@@ -1,5 +1,5 @@
 import type { Element, Netlist } from '@/core/network/netlist';
-import type { Probe } from '@/core/network/solver';
+import type { Probe } from '@/core/network/outputs';
 import type { Design, Part, Way } from './schema';
 
 /** A design's rails as a circuit. Driver one-ports and their probes stand in the order of `ways`. */

@@ -34,7 +34,7 @@ interface Row {
 const micropascal20 = 20e-6;
 
 /**
- * Reads a response or impedance table as measuring programs write them: any extension, delimiter, decimal mark,
+ * Reads a response or impedance table as measuring programs write them, whatever the extension, delimiter, decimal mark,
  * encoding and order; comments and header words; units from the header. Frequencies come out in Hz and strictly rising,
  * levels in dB, impedances in ohms, phases in degrees.
  *

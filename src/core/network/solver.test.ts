@@ -2,7 +2,8 @@ import { logGrid } from '@/core/grid/logGrid';
 import { createDenseSolver } from './dense';
 import type { Element, Netlist } from './netlist';
 import { planNetwork } from './plan';
-import { createSolver, type Probe } from './solver';
+import type { Probe } from './outputs';
+import { createSolver } from './solver';
 import { readSpice } from './spice';
 
 const v = (plus: string, minus = '0'): Probe => ({ kind: 'voltage', plus, minus });

@@ -1,6 +1,6 @@
 import { problem } from '@/core/problem';
 import type { Coupling, Element, Netlist } from './netlist';
-import type { Probe } from './solver';
+import type { Probe } from './outputs';
 
 export interface SpiceCircuit {
   readonly title: string;
