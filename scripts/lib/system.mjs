@@ -91,9 +91,9 @@ export function ensureNodeModules() {
   writeFileSync(stamp, wanted);
 }
 
-/** The project's folder for data that is not in git. */
+/** The project's folder for data that is not in git; FAIR_FOLDER names another, for a second instance. */
 export function privateFolder() {
-  const folder = join(root, '.fair');
+  const folder = process.env.FAIR_FOLDER ?? join(root, '.fair');
   mkdirSync(folder, { recursive: true });
   return folder;
 }

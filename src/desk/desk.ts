@@ -50,13 +50,36 @@ export interface Desk {
   open(): () => void;
 }
 
+/** What a desk needs from outside; tests put plain objects in its place. */
+export interface DeskWorld {
+  readonly api: Pick<
+    typeof api,
+    'fetchProject' | 'fetchMeasurement' | 'storeMeasurement' | 'saveProject' | 'createProject'
+  >;
+  readonly createOutbox: () => Outbox;
+  readonly createPredictor: typeof createPredictorClient;
+  /** Messages to other tabs on the same project. */
+  readonly createChannel: (
+    name: string,
+  ) => Pick<BroadcastChannel, 'postMessage' | 'close' | 'onmessage'>;
+  readonly warmFileReader: () => void;
+}
+
+const browserWorld: DeskWorld = {
+  api,
+  createOutbox,
+  createPredictor: createPredictorClient,
+  createChannel: (name) => new BroadcastChannel(name),
+  warmFileReader,
+};
+
 /** A message between tabs on the same project. */
 interface SavedElsewhere {
   readonly revision: number;
   readonly document: Design;
 }
 
-export function createDesk(project: api.StoredProject): Desk {
+export function createDesk(project: api.StoredProject, world: DeskWorld = browserWorld): Desk {
   const { id: projectId } = project;
   const store = createStore<DeskState>(() => ({
     design: project.document,
@@ -76,7 +99,7 @@ export function createDesk(project: api.StoredProject): Desk {
   let outbox: Outbox | null = null;
   let autosave: Autosave | null = null;
   let predictor: PredictorClient | null = null;
-  let channel: BroadcastChannel | null = null;
+  let channel: ReturnType<DeskWorld['createChannel']> | null = null;
 
   const { getState, setState } = store;
 
@@ -109,7 +132,7 @@ export function createDesk(project: api.StoredProject): Desk {
       absent.map(async ({ id }) => {
         const kept = await outbox?.findMeasurement(id);
         if (kept) unsent.add(id);
-        const numbers = kept ?? (await api.fetchMeasurement(id).catch(() => null));
+        const numbers = kept ?? (await world.api.fetchMeasurement(id).catch(() => null));
         if (numbers) takeSamples(id, numbers);
       }),
     );
@@ -120,7 +143,7 @@ export function createDesk(project: api.StoredProject): Desk {
     for (const { id } of design.measurements) {
       const numbers = samples.get(id);
       if (!unsent.has(id) || !numbers) continue;
-      await api.storeMeasurement(id, numbers);
+      await world.api.storeMeasurement(id, numbers);
       unsent.delete(id);
       await outbox?.dropMeasurement(id);
     }
@@ -138,7 +161,7 @@ export function createDesk(project: api.StoredProject): Desk {
       revision,
       outbox: box,
       sendMeasurements,
-      save: api.saveProject,
+      save: world.api.saveProject,
       onState: (save) => setState({ save }),
       onSaved: (newRevision, document) =>
         channel?.postMessage({ revision: newRevision, document } satisfies SavedElsewhere),
@@ -150,7 +173,7 @@ export function createDesk(project: api.StoredProject): Desk {
    * those are taken up again, or shown as a conflict.
    */
   async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
-    const newest = await api.fetchProject(projectId).catch(() => project);
+    const newest = await world.api.fetchProject(projectId).catch(() => project);
     const pending = await box.find(projectId);
     if (pending && !isSameDesign(pending.document, newest.document)) {
       edit(pending.document, 'changes kept from before', null);
@@ -170,7 +193,10 @@ export function createDesk(project: api.StoredProject): Desk {
     if (save.kind !== 'conflict' || !autosave || !outbox) return;
     const { theirs } = save;
     if (how === 'both')
-      await api.createProject({ ...design, name: `${design.name.slice(0, 65)} (from this tab)` });
+      await world.api.createProject({
+        ...design,
+        name: `${design.name.slice(0, 65)} (from this tab)`,
+      });
     if (how === 'mine') {
       autosave.rebase(theirs.revision);
       autosave.changed(design);
@@ -224,15 +250,15 @@ export function createDesk(project: api.StoredProject): Desk {
     allSamples: () => samples,
     resolveConflict,
     open() {
-      warmFileReader();
-      const box = createOutbox();
+      world.warmFileReader();
+      const box = world.createOutbox();
       outbox = box;
-      predictor = createPredictorClient(
+      predictor = world.createPredictor(
         (prediction, computeMs) => setState({ prediction, computeMs, predictionFailure: null }),
         (predictionFailure) => setState({ predictionFailure }),
       );
       for (const [id, numbers] of samples) predictor.load(id, numbers);
-      channel = new BroadcastChannel(`fair-project-${projectId}`);
+      channel = world.createChannel(`fair-project-${projectId}`);
       channel.onmessage = (event: MessageEvent<SavedElsewhere>) => savedElsewhere(event.data);
       const saver = startAutosave(box, project.revision);
       autosave = saver;

@@ -1,3 +1,4 @@
+import { seededRandom } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
 import { createDenseSolver } from './dense';
 import type { Element, Netlist } from './netlist';
@@ -100,14 +101,6 @@ function randomNetlist(random: () => number): Netlist {
     coefficient: 0.4 * (random() - 0.5) || 0.1,
   }));
   return { elements, couplings };
-}
-
-function seededRandom(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state * 1664525 + 1013904223) % 4294967296;
-    return state / 4294967296;
-  };
 }
 
 test.each([1, 2, 3, 4, 5, 6, 7, 8])('random networks agree with a dense twin, seed %i', (seed) => {

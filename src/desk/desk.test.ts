@@ -1,0 +1,195 @@
+import { readDemo } from '../../tests/fixtures';
+import type { Design } from '@/core/design/schema';
+import type { Samples } from '@/core/measurement/samples';
+import type * as api from './api';
+import { createDesk, type DeskWorld } from './desk';
+import type { PendingSave } from './outbox';
+
+const { design, data } = readDemo();
+const project: api.StoredProject = { id: 'p', revision: 4, document: design };
+const settle = (ms = 20) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** A browser and a server as plain objects. */
+function bench(server: api.StoredProject = project, pending: PendingSave | null = null) {
+  const log = {
+    server,
+    pending,
+    requested: [] as { name: string; bypassed: string | null }[],
+    loaded: new Set<string>(),
+    saves: [] as { base: number; document: Design }[],
+    stored: [] as string[],
+    created: [] as string[],
+    messages: [] as unknown[],
+  };
+  const world: DeskWorld = {
+    api: {
+      fetchProject: () => Promise.resolve(log.server),
+      fetchMeasurement: (id) => Promise.resolve(data.get(id)!),
+      storeMeasurement: (id) => Promise.resolve(void log.stored.push(id)),
+      createProject: (document) =>
+        Promise.resolve({
+          id: log.created[log.created.push(document.name) - 1],
+          revision: 1,
+          document,
+        }),
+      saveProject: (_id, base, document) => {
+        if (base !== log.server.revision) return Promise.resolve({ conflict: log.server });
+        log.saves.push({ base, document });
+        log.server = { ...log.server, revision: base + 1, document };
+        return Promise.resolve({ revision: base + 1 });
+      },
+    },
+    createOutbox: () => ({
+      keep: (_id, kept) => Promise.resolve(void (log.pending = kept)),
+      drop: () => Promise.resolve(void (log.pending = null)),
+      find: () => Promise.resolve(log.pending),
+      keepMeasurement: () => Promise.resolve(),
+      dropMeasurement: () => Promise.resolve(),
+      findMeasurement: () => Promise.resolve(null),
+    }),
+    createPredictor: () => ({
+      load: (id) => void log.loaded.add(id),
+      request: ({ name }, bypassed) => void log.requested.push({ name, bypassed }),
+      close: () => undefined,
+    }),
+    createChannel: () => ({
+      onmessage: null,
+      postMessage: (message: unknown) => void log.messages.push(message),
+      close: () => undefined,
+    }),
+    warmFileReader: () => undefined,
+  };
+  return { log, world };
+}
+
+async function opened(server?: api.StoredProject, pending?: PendingSave) {
+  const { log, world } = bench(server, pending);
+  const desk = createDesk(project, world);
+  const close = desk.open();
+  await settle();
+  return { desk, close, log, state: desk.store.getState };
+}
+
+test('opening loads every measurement into the predictor and predicts', async () => {
+  const { state, close, log } = await opened();
+  expect(state().loaded.size).toBe(6);
+  expect(log.loaded.size).toBe(6);
+  expect(log.requested.at(-1)).toEqual({ name: 'The Reading Room', bypassed: null });
+  close();
+});
+
+test('a change is predicted at once, undone, redone, and saved once', async () => {
+  const { desk, state, close, log } = await opened();
+  desk.change({ type: 'renameDesign', name: 'b' }, 'rename');
+  desk.change({ type: 'renameDesign', name: 'c' }, 'rename again');
+  expect(log.requested.at(-1)?.name).toBe('c');
+  desk.undo();
+  expect(state().design.name).toBe('b');
+  expect(state().history.redo).toHaveLength(1);
+  desk.redo();
+  expect(state().design.name).toBe('c');
+  desk.redo();
+  await settle(500);
+  expect(log.saves.map(({ base, document }) => [base, document.name])).toEqual([[4, 'c']]);
+  expect(state().save).toEqual({ kind: 'saved' });
+  expect(log.pending).toBeNull();
+  expect(log.messages).toMatchObject([{ revision: 5, document: { name: 'c' } }]);
+  close();
+});
+
+test('nudges merge into one step', async () => {
+  const { desk, state, close } = await opened();
+  for (const value of [3.6e-3, 3.9e-3, 4.3e-3])
+    desk.change({ type: 'setPartValue', id: 'l1', value }, 'set L1', 'value l1');
+  desk.undo();
+  expect(state().design).toBe(design);
+  close();
+});
+
+test('bypassing predicts without the part and changes nothing', async () => {
+  const { desk, state, close, log } = await opened();
+  desk.bypass('c1');
+  desk.bypass('c1');
+  expect(log.requested.at(-1)?.bypassed).toBe('c1');
+  desk.bypass(null);
+  expect(log.requested.at(-1)?.bypassed).toBeNull();
+  expect(state().design).toBe(design);
+  close();
+});
+
+test('a measurement is sent before the document that names it', async () => {
+  const { desk, close, log } = await opened();
+  const samples: Samples = {
+    frequencyHz: Float64Array.of(1, 2),
+    magnitude: Float64Array.of(3, 4),
+    phaseDeg: null,
+  };
+  desk.addMeasurement({ ...design.measurements[0], id: 'e'.repeat(32), name: 'new' }, samples);
+  await settle(500);
+  expect(log.stored).toEqual(['e'.repeat(32)]);
+  expect(log.saves.at(-1)?.document.measurements).toHaveLength(7);
+  close();
+});
+
+test('what an earlier visit could not save is taken up again', async () => {
+  const { state, close, log } = await opened(project, {
+    baseRevision: 4,
+    document: { ...design, name: 'kept' },
+  });
+  expect(state().design.name).toBe('kept');
+  await settle(500);
+  expect(log.saves.at(-1)?.document.name).toBe('kept');
+  close();
+});
+
+test('a page from the browser’s memory catches up with the server', async () => {
+  const { desk, state, close, log } = await opened({
+    id: 'p',
+    revision: 9,
+    document: { ...design, name: 'newer' },
+  });
+  expect(state().design.name).toBe('newer');
+  desk.change({ type: 'renameDesign', name: 'newest' }, 'rename');
+  await settle(500);
+  expect(log.saves.at(-1)).toMatchObject({ base: 9, document: { name: 'newest' } });
+  close();
+});
+
+describe('a conflict', () => {
+  async function inConflict() {
+    const session = await opened(
+      { id: 'p', revision: 7, document: { ...design, name: 'theirs' } },
+      { baseRevision: 2, document: { ...design, name: 'mine' } },
+    );
+    expect(session.state().save).toMatchObject({ kind: 'conflict', theirs: { revision: 7 } });
+    expect(session.state().design.name).toBe('mine');
+    expect(session.log.saves).toEqual([]);
+    return session;
+  }
+
+  test('mine: saved over theirs', async () => {
+    const { desk, close, log } = await inConflict();
+    await desk.resolveConflict('mine');
+    await settle(50);
+    expect(log.saves).toMatchObject([{ base: 7, document: { name: 'mine' } }]);
+    close();
+  });
+
+  test('theirs: shown, and undo still leads back to mine', async () => {
+    const { desk, state, close, log } = await inConflict();
+    await desk.resolveConflict('theirs');
+    expect(state().design.name).toBe('theirs');
+    expect(log.pending).toBeNull();
+    desk.undo();
+    expect(state().design.name).toBe('mine');
+    close();
+  });
+
+  test('both: mine becomes a project of its own', async () => {
+    const { desk, state, close, log } = await inConflict();
+    await desk.resolveConflict('both');
+    expect(log.created).toEqual(['mine (from this tab)']);
+    expect(state().design.name).toBe('theirs');
+    close();
+  });
+});

@@ -1,0 +1,111 @@
+/** npm start as a person uses it: start, work, crash, start again, stop. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+
+test.describe.configure({ mode: 'serial', timeout: 180_000 });
+
+// Below /tmp, which the user "postgres" can pass through when root runs this.
+let folder: string;
+let port: number;
+let running: ChildProcess | null = null;
+
+test.beforeAll(async () => {
+  folder = mkdtempSync('/tmp/fair-start-');
+  port = await new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port: free } = probe.address() as AddressInfo;
+      probe.close(() => resolve(free));
+    });
+  });
+});
+test.afterAll(async () => {
+  if (running) await stop('SIGINT');
+  rmSync(folder, { recursive: true, force: true });
+});
+
+/** Starts and waits for a line of its output; gives everything printed until then and the seconds it took. */
+async function start(line: RegExp): Promise<{ output: string; seconds: number }> {
+  const began = Date.now();
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, FAIR_FOLDER: join(folder, 'private'), PORT: String(port) },
+  });
+  running = child;
+  let output = '';
+  await new Promise<void>((resolve, reject) => {
+    const read = (chunk: Buffer) => {
+      output += chunk.toString();
+      if (line.test(output)) resolve();
+    };
+    child.stdout.on('data', read);
+    child.stderr.on('data', read);
+    child.once('exit', (code) =>
+      line.test(output) ? resolve() : reject(new Error(`ended with ${code}:\n${output}`)),
+    );
+  });
+  return { output, seconds: (Date.now() - began) / 1000 };
+}
+
+async function stop(signal: NodeJS.Signals): Promise<void> {
+  const child = running!;
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill(signal);
+  await gone;
+  running = null;
+}
+
+const address = () => `http://127.0.0.1:${port}`;
+const names = async () =>
+  ((await (await fetch(`${address()}/api/projects`)).json()) as { name: string }[]).map(
+    ({ name }) => name,
+  );
+const isUp = () =>
+  fetch(`${address()}/api/health`).then(
+    (response) => response.ok,
+    () => false,
+  );
+
+test('the first start makes a private database, loads the demo and prints the address', async () => {
+  const { output } = await start(/is ready/);
+  expect(output).toContain('Making a private database');
+  expect(output).toContain(`is ready: ${address()}`);
+  expect(await names()).toEqual(['The Reading Room']);
+  const password = join(folder, 'private/database/password');
+  expect(statSync(password).mode & 0o777).toBe(0o600);
+  expect(readFileSync(password, 'utf8').trim()).toMatch(/^[0-9a-f]{48}$/);
+});
+
+test('a second start beside it says where it runs', async () => {
+  const first = running;
+  const { output } = await start(/running already/);
+  expect(output).toContain(`running already: ${address()}`);
+  running = first;
+  expect(await isUp()).toBe(true);
+});
+
+test('killed outright, it is recovered by the next start with all its data, and fast', async () => {
+  await fetch(`${address()}/api/projects`, {
+    method: 'POST',
+    body: JSON.stringify({ demo: true }),
+  });
+  await stop('SIGKILL');
+  const { output, seconds } = await start(/is ready/);
+  expect(output).not.toContain('Making');
+  expect(output).not.toContain('taken by another program');
+  expect(await names()).toEqual(['The Reading Room', 'The Reading Room']);
+  // The limit only tells a start from a build; it says nothing about speed.
+  expect(seconds).toBeLessThan(60);
+});
+
+test('Ctrl-C stops everything that it started', async () => {
+  await stop('SIGINT');
+  expect(await isUp()).toBe(false);
+  const { output } = await start(/is ready/);
+  expect(output).not.toContain('Making');
+  expect(await names()).toHaveLength(2);
+  await stop('SIGTERM');
+  expect(await isUp()).toBe(false);
+});
