@@ -12,8 +12,8 @@ export default function ErrorPage({
   return (
     <Message title="This page could not be shown">
       <p>
-        The server or its database does not answer. Nothing that you changed is lost: it is kept in
-        this browser until it can be saved.
+        Most often the server or its database does not answer. Nothing that you changed is lost: it
+        is kept in this browser until it can be saved.
       </p>
       <PrimaryButton onPress={reset}>Try again</PrimaryButton>
     </Message>

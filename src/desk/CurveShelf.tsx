@@ -114,7 +114,12 @@ const Charts = memo(function Charts({
 }) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
-  const { frequencyHz, ways, sum, impedance, summary } = prediction;
+  const { frequencyHz, sum, impedance, summary } = prediction;
+  // Curves may be a moment older than the document: a way that was just removed is not drawn.
+  const ways = useMemo(
+    () => prediction.ways.filter(({ wayId }) => design.ways.some(({ id }) => id === wayId)),
+    [prediction, design],
+  );
   const names = design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n');
   const turned = ways.find((way) => way.wayId === reversed) ?? ways.at(ways.length > 2 ? 1 : -1);
 

@@ -99,7 +99,10 @@ test('positions and the microphone’s statement count a path once', async ({ pa
   await depth.press('Enter');
   await expectSaved(page);
   await expect.poll(() => drawn(page, 'sum')).toBe(start);
-  await page.getByRole('button', { name: /^tweeter response/ }).click();
+  await page
+    .getByRole('list', { name: 'Measurements that were read' })
+    .getByRole('button', { name: /^tweeter response/ })
+    .click();
   await page.getByText(/Timing is common to the set/).click();
   await expect.poll(() => drawn(page, 'sum')).not.toBe(start);
   await expect(
@@ -111,6 +114,7 @@ test('files dropped on the bench are read', async ({ page }) => {
   await openDemo(page, 'bench');
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
+    transfer.effectAllowed = 'all';
     transfer.items.add(
       new File(['20 80 1\n30 81 1\n40 82 1\n'], 'dropped.txt', { type: 'text/plain' }),
     );

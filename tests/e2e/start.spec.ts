@@ -1,6 +1,6 @@
 /** npm start as a person uses it: start, work, crash, start again, stop. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -14,6 +14,7 @@ let running: ChildProcess | null = null;
 
 test.beforeAll(async () => {
   folder = mkdtempSync('/tmp/fair-start-');
+  chmodSync(folder, 0o711);
   port = await new Promise<number>((resolve) => {
     const probe = createServer();
     probe.listen(0, '127.0.0.1', () => {
