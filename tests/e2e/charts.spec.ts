@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { drawn, expectSaved, openDemo, part, stored } from './desk';
 
@@ -112,17 +112,14 @@ test('positions and the microphone’s statement count a path once', async ({ pa
 
 test('files dropped on the bench are read', async ({ page }) => {
   await openDemo(page, 'bench');
-  const data = await page.evaluateHandle(() => {
-    const transfer = new DataTransfer();
-    transfer.effectAllowed = 'all';
-    transfer.items.add(
-      new File(['20 80 1\n30 81 1\n40 82 1\n'], 'dropped.txt', { type: 'text/plain' }),
-    );
-    return transfer;
-  });
-  const zone = page.getByText('or drop them here');
-  for (const type of ['dragenter', 'dragover', 'drop'])
-    await zone.dispatchEvent(type, { dataTransfer: data });
+  const path = test.info().outputPath('dropped.txt');
+  writeFileSync(path, '20 80 1\n30 81 1\n40 82 1\n');
+  // As the browser's own drag and drop delivers it: a page can't make such an event for itself.
+  const cdp = await page.context().newCDPSession(page);
+  const box = (await page.getByText('or drop them here').boundingBox())!;
+  const data = { items: [], files: [path], dragOperationsMask: 1 };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const)
+    await cdp.send('Input.dispatchDragEvent', { type, x: box.x + 20, y: box.y + 5, data });
   await expect(page.getByRole('button', { name: /^dropped/ })).toBeVisible();
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page.getByRole('button', { name: /^dropped/ })).toHaveCount(0);
