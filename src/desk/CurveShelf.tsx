@@ -4,10 +4,10 @@ import { memo, useDeferredValue, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';
+import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
@@ -49,7 +49,11 @@ export function CurveShelf() {
 }
 
 function Curves() {
-  const design = useDeskState((state) => state.design);
+  // Names as text, so that the charts stand still until there are new curves.
+  const names = useDeskState((state) =>
+    state.design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n'),
+  );
+  const volts = useDeskState((state) => state.design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
   // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
   const prediction = useDeferredValue(useDeskState((state) => state.prediction));
@@ -65,7 +69,7 @@ function Curves() {
         </Note>
       )}
       {prediction?.impedance ? (
-        <Charts prediction={prediction} design={design} />
+        <Charts prediction={prediction} names={names} volts={volts} />
       ) : (
         <Empty>
           {isPending || !prediction ? (
@@ -102,39 +106,47 @@ function Curves() {
 const told = ({ code, what, why, mend }: Finding) =>
   sentence(problem(code, '', what, why, mend).problem);
 
-const wayStyle = (design: Design, wayId: string) =>
-  curveStyle(design.ways.findIndex((way) => way.id === wayId));
+interface NamedWay {
+  readonly id: string;
+  readonly name: string;
+  readonly style: ReturnType<typeof curveStyle>;
+}
 
-const Charts = memo(function Charts({
-  prediction,
-  design,
-}: {
+const waysOf = (names: string): NamedWay[] =>
+  names.split('\n').map((line, index) => {
+    const [id, name] = line.split('\t');
+    return { id, name, style: curveStyle(index) };
+  });
+
+interface ChartsProps {
   readonly prediction: Prediction;
-  readonly design: Design;
-}) {
+  /** Lines of id, tab, name. */
+  readonly names: string;
+  readonly volts: number;
+}
+
+const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
   const { frequencyHz, sum, impedance, summary } = prediction;
   // Curves may be a moment older than the document: a way that was just removed is not drawn.
-  const ways = useMemo(
-    () => prediction.ways.filter(({ wayId }) => design.ways.some(({ id }) => id === wayId)),
-    [prediction, design],
-  );
-  const names = design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n');
+  const ways = useMemo(() => {
+    const named = new Map(waysOf(names).map((way) => [way.id, way]));
+    return prediction.ways.flatMap((way) => {
+      const known = named.get(way.wayId);
+      return known ? [{ ...way, ...known }] : [];
+    });
+  }, [prediction, names]);
   const turned = ways.find((way) => way.wayId === reversed) ?? ways.at(ways.length > 2 ? 1 : -1);
 
   const onAxis = useMemo<Curve[]>(
     () => [
-      ...ways.map(({ wayId, levelDb }) => {
-        const { colour, dash } = wayStyle(design, wayId);
-        return {
-          id: wayId,
-          label: (design.ways.find((way) => way.id === wayId)?.name ?? '').toLowerCase(),
-          values: levelDb,
-          colour,
-          dash,
-        };
-      }),
+      ...ways.map(({ id, name, style, levelDb }) => ({
+        id,
+        label: name.toLowerCase(),
+        values: levelDb,
+        ...style,
+      })),
       ...(sum
         ? [
             {
@@ -148,19 +160,12 @@ const Charts = memo(function Charts({
           ]
         : []),
     ],
-    [ways, sum, design],
+    [ways, sum],
   );
   const reversal = useMemo<Curve[]>(
     () => [
       ...(turned
-        ? [
-            {
-              id: 'reversed',
-              label: 'reversed',
-              values: turned.sumIfReversedDb,
-              ...wayStyle(design, turned.wayId),
-            },
-          ]
+        ? [{ id: 'reversed', label: 'reversed', values: turned.sumIfReversedDb, ...turned.style }]
         : []),
       ...(sum
         ? [
@@ -175,7 +180,7 @@ const Charts = memo(function Charts({
           ]
         : []),
     ],
-    [turned, sum, design],
+    [turned, sum],
   );
   const load = useMemo<Curve[]>(
     () =>
@@ -202,13 +207,13 @@ const Charts = memo(function Charts({
         : [],
     [impedance],
   );
-  const levels = levelWindow(sum?.levelDb ?? null);
+  const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
   return (
     <Row>
       <FrequencyChart
         {...shared}
-        title={`On axis, 1 m, ${formatQuantity(design.amplifier.volts, 'volt')}`}
+        title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
         curves={onAxis}
         {...levels}
         unit="dB"
@@ -229,8 +234,7 @@ const Charts = memo(function Charts({
         {...shared}
         title="Impedance"
         curves={load}
-        bottom={0}
-        top={ohmTop(impedance?.ohms ?? null)}
+        {...ohmScale(impedance?.ohms ?? [])}
         unit="Ω"
         rightAxis={phaseAxis}
         aside={
@@ -253,10 +257,7 @@ interface WayChoiceProps {
 
 /** Which way is turned round. */
 const WayChoice = memo(function WayChoice({ names, chosen, onChoose }: WayChoiceProps) {
-  const options = names.split('\n').map((line) => {
-    const [id, text] = line.split('\t');
-    return { id, text };
-  });
+  const options = waysOf(names).map(({ id, name }) => ({ id, text: name }));
   return (
     <Choice
       label="Way that is reversed"
@@ -267,23 +268,6 @@ const WayChoice = memo(function WayChoice({ names, chosen, onChoose }: WayChoice
     />
   );
 });
-
-/** Fifty decibels with the sum in their upper part; steps of ten keep the scale still while values move. */
-function levelWindow(sumDb: Float64Array | null): { bottom: number; top: number } {
-  const highest =
-    sumDb?.reduce(
-      (max, level) => (Number.isFinite(level) ? Math.max(max, level) : max),
-      -Infinity,
-    ) ?? 90;
-  const top = Number.isFinite(highest) ? Math.ceil((highest + 2) / 10) * 10 : 100;
-  return { bottom: top - 50, top };
-}
-
-/** A round end of scale above the highest impedance. */
-function ohmTop(ohms: Float64Array | null): number {
-  const highest = ohms?.reduce((max, value) => Math.max(max, value), 0) ?? 20;
-  return [10, 20, 30, 50, 100, 200, 500].find((top) => top >= highest) ?? 1000;
-}
 
 const Shelf = styled.section`
   grid-row: 3;

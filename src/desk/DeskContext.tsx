@@ -1,7 +1,7 @@
 'use client';
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
-import type { StoredProject } from './api';
+import type { StoredProject } from '@/core/design/project';
 import { createDesk, type Desk, type DeskState } from './desk';
 
 const DeskContext = createContext<Desk | null>(null);

@@ -1,22 +1,7 @@
+import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';
-
-export interface StoredProject {
-  readonly id: string;
-  readonly revision: number;
-  readonly document: Design;
-}
-
-export interface ProjectSummary {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly updatedAt: string;
-  readonly driverCount: number;
-  readonly wayCount: number;
-  readonly partCount: number;
-}
 
 /** The server can't be reached, or is in trouble that may pass. */
 export class ServerAway extends Error {}

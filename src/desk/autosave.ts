@@ -1,6 +1,7 @@
 import type { Design } from '@/core/design/schema';
 import { ProblemError, type Problem } from '@/core/problem';
-import { ServerAway, type SaveResult, type StoredProject } from './api';
+import type { StoredProject } from '@/core/design/project';
+import { ServerAway, type SaveResult } from './api';
 import type { Outbox } from './outbox';
 
 export type SaveState =

@@ -1,16 +1,16 @@
 import { readDemo } from '../../tests/fixtures';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import type * as api from './api';
+import type { StoredProject } from '@/core/design/project';
 import { createDesk, type DeskWorld } from './desk';
 import type { PendingSave } from './outbox';
 
 const { design, data } = readDemo();
-const project: api.StoredProject = { id: 'p', revision: 4, document: design };
+const project: StoredProject = { id: 'p', revision: 4, document: design };
 const settle = (ms = 20) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** A browser and a server as plain objects. */
-function bench(server: api.StoredProject = project, pending: PendingSave | null = null) {
+function bench(server: StoredProject = project, pending: PendingSave | null = null) {
   const log = {
     server,
     pending,
@@ -62,7 +62,7 @@ function bench(server: api.StoredProject = project, pending: PendingSave | null 
   return { log, world };
 }
 
-async function opened(server?: api.StoredProject, pending?: PendingSave) {
+async function opened(server?: StoredProject, pending?: PendingSave) {
   const { log, world } = bench(server, pending);
   const desk = createDesk(project, world);
   const close = desk.open();

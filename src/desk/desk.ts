@@ -5,6 +5,7 @@ import type { Design, Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { createPredictorClient, type PredictorClient } from '@/workers/predictorClient';
 import { warmFileReader } from '@/workers/filesClient';
+import type { StoredProject } from '@/core/design/project';
 import * as api from './api';
 import { createAutosave, isSameDesign, type Autosave, type SaveState } from './autosave';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
@@ -79,7 +80,7 @@ interface SavedElsewhere {
   readonly document: Design;
 }
 
-export function createDesk(project: api.StoredProject, world: DeskWorld = browserWorld): Desk {
+export function createDesk(project: StoredProject, world: DeskWorld = browserWorld): Desk {
   const { id: projectId } = project;
   const store = createStore<DeskState>(() => ({
     design: project.document,

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { readDesign } from '@/core/design/readDesign';
 import { readNamedTable } from '@/core/formats/projectFile';
 import { storeMeasurement } from './measurements';
-import { createProject, type StoredProject } from './projects';
+import type { StoredProject } from '@/core/design/project';
+import { createProject } from './projects';
 
 /** A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. */
 export async function createDemoProject(): Promise<StoredProject> {

@@ -1,24 +1,9 @@
 import { Op, QueryTypes } from 'sequelize';
+import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
 import { models, type ProjectRow } from './models';
-
-export interface ProjectSummary {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly updatedAt: string;
-  readonly driverCount: number;
-  readonly wayCount: number;
-  readonly partCount: number;
-}
-
-export interface StoredProject {
-  readonly id: string;
-  readonly revision: number;
-  readonly document: Design;
-}
 
 /** A save was based on a revision that is no longer the newest. */
 export interface SaveConflict {
@@ -42,7 +27,7 @@ const missing = (id: string) =>
 
 /** All projects that are not deleted, the last changed first. Only figures of the documents are read. */
 export async function listProjects(): Promise<ProjectSummary[]> {
-  return database().query<ProjectSummary>(
+  const rows = await database().query<Omit<ProjectSummary, 'updatedAt'> & { updatedAt: Date }>(
     `SELECT id, name, revision, updated_at AS "updatedAt",
             jsonb_array_length(document->'drivers') AS "driverCount",
             jsonb_array_length(document->'ways') AS "wayCount",
@@ -50,6 +35,7 @@ export async function listProjects(): Promise<ProjectSummary[]> {
        FROM projects WHERE deleted_at IS NULL ORDER BY updated_at DESC`,
     { type: QueryTypes.SELECT },
   );
+  return rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
 }
 
 /** @throws ProblemError `project_missing` */

@@ -9,6 +9,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { TextButton } from '@/ui/Button';
 import type { Curve } from '@/ui/chart/curve';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { NameField } from '@/ui/NameField';
 import { QuantityField } from '@/ui/QuantityField';
@@ -171,26 +172,19 @@ function MeasuredCurve({
   readonly samples: Samples;
 }) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
-  const shown = useMemo(() => thinnedForDisplay(samples), [samples]);
-  const highest = useMemo(
-    () => shown.magnitude.reduce((max, value) => Math.max(max, value), -Infinity),
-    [shown],
+  const { frequencyHz, magnitude } = useMemo(() => thinnedForDisplay(samples), [samples]);
+  const curves = useMemo<Curve[]>(
+    () => [{ id: 'measured', label: '', values: magnitude, colour: 'var(--ink)', width: 1.6 }],
+    [magnitude],
   );
-  const curves: Curve[] = [
-    { id: 'measured', label: '', values: shown.magnitude, colour: 'var(--ink)', width: 1.6 },
-  ];
-  const top =
-    kind === 'response'
-      ? Math.ceil((highest + 2) / 10) * 10
-      : ([10, 20, 30, 50, 100, 200, 500, 1000].find((end) => end >= highest) ?? 10_000);
+  const isResponse = kind === 'response';
   return (
     <FrequencyChart
-      title={kind === 'response' ? 'Level as measured' : 'Impedance as measured'}
-      frequencyHz={shown.frequencyHz}
+      title={isResponse ? 'Level as measured' : 'Impedance as measured'}
+      frequencyHz={frequencyHz}
       curves={curves}
-      bottom={kind === 'response' ? top - 50 : 0}
-      top={top}
-      unit={kind === 'response' ? 'dB' : 'Ω'}
+      {...(isResponse ? levelScale : ohmScale)(magnitude)}
+      unit={isResponse ? 'dB' : 'Ω'}
       cursorHz={cursorHz}
       onCursor={setCursorHz}
     />

@@ -7,6 +7,7 @@ import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'reac
 import styled from 'styled-components';
 import { emptyDesign } from '@/core/design/schema';
 import { ProblemError } from '@/core/problem';
+import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import * as api from '@/desk/api';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
@@ -14,11 +15,11 @@ import { Card, MenuSheet, Note, Quiet } from '@/ui/sheets';
 import { readProject } from '@/workers/filesClient';
 
 /** The list of projects: open, begin, bring in, copy, delete and take the deletion back. */
-export function ProjectList({ initial }: { readonly initial: readonly api.ProjectSummary[] }) {
+export function ProjectList({ initial }: { readonly initial: readonly ProjectSummary[] }) {
   const router = useRouter();
   const chooser = useRef<HTMLInputElement>(null);
   const [projects, setProjects] = useState(initial);
-  const [deleted, setDeleted] = useState<api.ProjectSummary | null>(null);
+  const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isBusy, setIsBusy] = useState(false);
 
@@ -41,14 +42,14 @@ export function ProjectList({ initial }: { readonly initial: readonly api.Projec
     }
   };
   const refresh = async () => setProjects(await api.listProjects());
-  const open = ({ id }: api.StoredProject, stage: string) => router.push(`/p/${id}/${stage}`);
+  const open = ({ id }: StoredProject, stage: string) => router.push(`/p/${id}/${stage}`);
 
   const bringIn = async (file: File) => {
     const { design, data } = await readProject(file);
     for (const [id, samples] of data) await api.storeMeasurement(id, samples);
     open(await api.createProject(design), design.ways.length > 0 ? 'network' : 'bench');
   };
-  const act = (project: api.ProjectSummary, action: string) =>
+  const act = (project: ProjectSummary, action: string) =>
     attempt(async () => {
       if (action === 'copy') await api.duplicateProject(project.id);
       if (action === 'delete') {
@@ -57,7 +58,7 @@ export function ProjectList({ initial }: { readonly initial: readonly api.Projec
       }
       await refresh();
     });
-  const takeBack = (project: api.ProjectSummary) =>
+  const takeBack = (project: ProjectSummary) =>
     attempt(async () => {
       await api.restoreProject(project.id);
       setDeleted(null);

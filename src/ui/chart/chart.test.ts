@@ -1,6 +1,6 @@
 import { frequencyTicks, linePath, nearestIndex, shortHz } from './curve';
 import { curvesCsv } from './takeAway';
-import { valueTicks, zoomed } from './window';
+import { levelScale, ohmScale, valueTicks, zoomed } from './window';
 
 const grid = Float64Array.of(20, 200, 2000, 20_000);
 
@@ -54,4 +54,12 @@ test('curves leave as CSV with their units', () => {
     'frequency_Hz,sum (dB),"way ""x"", 2 (dB)"',
     '20,1,5',
   ]);
+});
+
+test('scales are round, hold the curve and stand still for small changes', () => {
+  expect(levelScale([60, 88, -Infinity])).toEqual({ bottom: 40, top: 90 });
+  expect(levelScale([88.1])).toEqual({ bottom: 50, top: 100 });
+  expect(levelScale([])).toEqual({ bottom: 50, top: 100 });
+  expect(ohmScale([4, 41, NaN])).toEqual({ bottom: 0, top: 50 });
+  expect(ohmScale([12_000])).toEqual({ bottom: 0, top: 10_000 });
 });

@@ -44,3 +44,27 @@ export function valueTicks(bottom: number, top: number): number[] {
     ticks.push(Number(tick.toPrecision(12)));
   return ticks;
 }
+
+type Values = readonly number[] | Float64Array;
+
+const highestOf = (values: Values): number => {
+  let highest = -Infinity;
+  for (const value of values) if (Number.isFinite(value)) highest = Math.max(highest, value);
+  return highest;
+};
+
+/** Fifty decibels with the curve in their upper part; steps of ten keep the scale still while values move. */
+export function levelScale(levelsDb: Values): { bottom: number; top: number } {
+  const highest = highestOf(levelsDb);
+  const top = Number.isFinite(highest) ? Math.ceil((highest + 2) / 10) * 10 : 100;
+  return { bottom: top - 50, top };
+}
+
+/** From 0 to a round end of scale above the highest impedance. */
+export function ohmScale(ohms: Values): { bottom: number; top: number } {
+  const highest = highestOf(ohms);
+  return {
+    bottom: 0,
+    top: [10, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000].find((top) => top >= highest) ?? 10_000,
+  };
+}
