@@ -157,22 +157,16 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     });
     const total = { re: new Float64Array(points), im: new Float64Array(points) };
     for (const part of contributions) {
-      if (!part) continue;
-      for (let i = 0; i < points; i++) {
-        total.re[i] += part.re[i];
-        total.im[i] += part.im[i];
-      }
+      if (part) accumulate(total, part);
     }
     const isAudible = contributions.some((part) => part !== null);
     const silence = { re: new Float64Array(points), im: new Float64Array(points) };
     const ways = usable.map(({ way }, w): WayPrediction => {
       const part = contributions[w] ?? silence;
-      const volts = new Float64Array(points);
-      for (let i = 0; i < points; i++) volts[i] = magnitude(solver.re[w][i], solver.im[w][i]);
       return {
         wayId: way.id,
         ...polar(part),
-        volts,
+        volts: magnitudes(solver.re[w], solver.im[w]),
         voltsPhaseDeg: phasesDeg(solver.re[w], solver.im[w], new Float64Array(points)),
         sumIfReversedDb: reversedLevel(total, part),
       };
@@ -202,9 +196,6 @@ export function predict(
   return createPredictor()(design, data, options);
 }
 
-/** Not Math.hypot, which guards against overflow and takes ten times as long. */
-const magnitude = (re: number, im: number) => Math.sqrt(re * re + im * im);
-
 function times(
   { re, im }: GridSpectrum,
   voltsRe: Float64Array,
@@ -227,21 +218,41 @@ const polar = ({ re, im }: GridSpectrum) => ({
 
 /** Level of the sum with one of its parts turned round: total − 2·part. */
 function reversedLevel(total: GridSpectrum, part: GridSpectrum): Float64Array {
-  const re = total.re.map((value, i) => value - 2 * part.re[i]);
-  const im = total.im.map((value, i) => value - 2 * part.im[i]);
+  const re = new Float64Array(total.re.length);
+  const im = new Float64Array(total.re.length);
+  for (let i = 0; i < re.length; i++) {
+    re[i] = total.re[i] - 2 * part.re[i];
+    im[i] = total.im[i] - 2 * part.im[i];
+  }
   return levelsDb(re, im, re);
+}
+
+/** Absolute values of a complex spectrum. Not Math.hypot, which guards against overflow and takes ten times as long. */
+function magnitudes(re: Float64Array, im: Float64Array): Float64Array {
+  const out = new Float64Array(re.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(re[i] * re[i] + im[i] * im[i]);
+  return out;
+}
+
+/** Adds a spectrum to another, in place. */
+function accumulate(total: GridSpectrum, part: GridSpectrum): void {
+  for (let i = 0; i < total.re.length; i++) {
+    total.re[i] += part.re[i];
+    total.im[i] += part.im[i];
+  }
 }
 
 /** Terminal voltage over the current that leaves the source: the probes after the ways'. */
 function inputImpedance(solver: Solver, first: number, points: number) {
-  const ohms = new Float64Array(points);
-  const phaseDeg = new Float64Array(points);
+  const [vRe, vIm] = [solver.re[first], solver.im[first]];
+  const [iRe, iIm] = [solver.re[first + 1], solver.im[first + 1]];
+  const re = new Float64Array(points);
+  const im = new Float64Array(points);
   for (let i = 0; i < points; i++) {
-    const [vRe, vIm] = [solver.re[first][i], solver.im[first][i]];
     // SPICE counts the source's current inward; the load draws the opposite.
-    const [iRe, iIm] = [-solver.re[first + 1][i], -solver.im[first + 1][i]];
-    ohms[i] = magnitude(vRe, vIm) / magnitude(iRe, iIm);
-    phaseDeg[i] = (Math.atan2(vIm * iRe - vRe * iIm, vRe * iRe + vIm * iIm) * 180) / Math.PI;
+    const scale = -1 / (iRe[i] * iRe[i] + iIm[i] * iIm[i]);
+    re[i] = (vRe[i] * iRe[i] + vIm[i] * iIm[i]) * scale;
+    im[i] = (vIm[i] * iRe[i] - vRe[i] * iIm[i]) * scale;
   }
-  return { ohms, phaseDeg };
+  return { ohms: magnitudes(re, im), phaseDeg: phasesDeg(re, im, new Float64Array(points)) };
 }
