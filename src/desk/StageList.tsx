@@ -1,22 +1,8 @@
 'use client';
 import Link from 'next/link';
 import styled from 'styled-components';
-import type { Design } from '@/core/design/schema';
 import { useDesk, useDeskState } from './DeskContext';
-import { stages, type Stage } from './stages';
-
-/** How much of a stage is there, 0 to 1, told from the document alone. */
-function progress(stageId: string, { drivers, ways }: Design): number {
-  if (stageId === 'bench') {
-    const slots = drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]);
-    return slots.length === 0 ? 0 : slots.filter((slot) => slot !== null).length / slots.length;
-  }
-  if (stageId === 'network')
-    return ways.length === 0
-      ? 0
-      : ways.filter((way) => way.driverId !== null && way.parts.length > 0).length / ways.length;
-  return 0;
-}
+import { progress, stages, type Stage } from './stages';
 
 /** The stages down the left side, each with a mark of how much of it is there. */
 export function StageList({ current }: { readonly current: string }) {

@@ -1,3 +1,5 @@
+import type { Design } from '@/core/design/schema';
+
 /** The stages in the order that people work. All are always named; those not built yet say what they will do. */
 export interface Stage {
   readonly id: string;
@@ -75,3 +77,16 @@ export const stages: readonly Stage[] = [
   },
   { id: 'log', name: 'Log', key: '0', isBuilt: false, question: 'Later: every version, compared' },
 ];
+
+/** How much of a stage is there, 0 to 1, told from the document alone. */
+export function progress(stageId: string, { drivers, ways }: Design): number {
+  if (stageId === 'bench') {
+    const slots = drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]);
+    return slots.length === 0 ? 0 : slots.filter((slot) => slot !== null).length / slots.length;
+  }
+  if (stageId === 'network')
+    return ways.length === 0
+      ? 0
+      : ways.filter((way) => way.driverId !== null && way.parts.length > 0).length / ways.length;
+  return 0;
+}

@@ -2,7 +2,13 @@ import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
+import { newestOnly } from './newestOnly';
 import type { PredictorService } from './predictor.worker';
+
+interface Request {
+  readonly design: Design;
+  readonly bypassedPartId: string | null;
+}
 
 export interface PredictorClient {
   load(id: string, samples: Samples): void;
@@ -18,28 +24,17 @@ export function createPredictorClient(
 ): PredictorClient {
   const worker = new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' });
   const service = comlink.wrap<PredictorService>(worker);
-  let isBusy = false;
-  let waiting: [Design, string | null] | null = null;
-
-  const run = async (design: Design, bypassedPartId: string | null): Promise<void> => {
-    isBusy = true;
+  const ask = newestOnly(async ({ design, bypassedPartId }: Request) => {
     try {
       const { prediction, computeMs } = await service.predict(design, bypassedPartId);
       onPrediction(prediction, computeMs);
     } catch (error) {
       onFailure(error instanceof Error ? error.message : String(error));
     }
-    isBusy = false;
-    const next = waiting;
-    waiting = null;
-    if (next) void run(...next);
-  };
+  });
   return {
     load: (id, samples) => void service.load(id, samples),
-    request(design, bypassedPartId) {
-      if (isBusy) waiting = [design, bypassedPartId];
-      else void run(design, bypassedPartId);
-    },
+    request: (design, bypassedPartId) => ask({ design, bypassedPartId }),
     close: () => worker.terminate(),
   };
 }

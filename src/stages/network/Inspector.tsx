@@ -11,7 +11,8 @@ import { NameField } from '@/ui/NameField';
 import { QuantityField } from '@/ui/QuantityField';
 import { Note, Quiet } from '@/ui/sheets';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
-import { nudgeSeries, steppedValue, useNetworkEdits } from './useNetworkEdits';
+import { nudgeSeries, steppedValue } from './networkEdits';
+import { useNetworkEdits } from './useNetworkEdits';
 
 /** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
 export function Inspector() {

@@ -1,0 +1,54 @@
+import { readDemo } from '../../tests/fixtures';
+import { applyChange } from '@/core/design/changes';
+import { emptyDesign } from '@/core/design/schema';
+import { shownKey } from './shownKey';
+import { progress, stages } from './stages';
+
+const { design } = readDemo();
+
+test('ten stages, each with a key of its own and a word about itself', () => {
+  expect(stages.map(({ name }) => name)).toEqual([
+    'Brief',
+    'Bench',
+    'Box',
+    'Baffle',
+    'Network',
+    'Around',
+    'Parts',
+    'Build',
+    'Proof',
+    'Log',
+  ]);
+  expect(new Set(stages.map(({ key }) => key)).size).toBe(10);
+  for (const { question, isBuilt } of stages)
+    expect(question).toMatch(isBuilt ? /\?$/ : /^Later: /);
+});
+
+test('the marks tell how much of a stage is there', () => {
+  expect([progress('bench', emptyDesign('x')), progress('network', emptyDesign('x'))]).toEqual([
+    0, 0,
+  ]);
+  expect([progress('bench', design), progress('network', design), progress('log', design)]).toEqual(
+    [1, 1, 0],
+  );
+  const lacking = applyChange(design, {
+    type: 'editDriver',
+    id: 'woofer',
+    set: { responseId: null },
+  });
+  expect(progress('bench', lacking)).toBeCloseTo(5 / 6, 12);
+  expect(
+    progress(
+      'network',
+      applyChange(design, { type: 'editWay', id: 'way-woofer', set: { driverId: null } }),
+    ),
+  ).toBeCloseTo(2 / 3, 12);
+});
+
+test('keys are shown as they stand on the keyboard', () => {
+  expect(['Ctrl+Shift+Z', 'Alt+ArrowLeft', 'Delete'].map(shownKey)).toEqual([
+    'Ctrl Shift Z',
+    'Alt ←',
+    'Delete',
+  ]);
+});
