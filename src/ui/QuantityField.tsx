@@ -84,6 +84,7 @@ export function QuantityField({
       <Label>{label}</Label>
       <Input
         onKeyDown={onKeyDown}
+        onFocus={(event) => event.currentTarget.select()}
         data-large={isLarge ?? undefined}
         aria-describedby={error === null ? undefined : errorId}
       />

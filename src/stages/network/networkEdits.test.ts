@@ -1,6 +1,5 @@
 import { readDemo } from '../../../tests/fixtures';
 import { applyChange, partValue, type Change } from '@/core/design/changes';
-import type { Design } from '@/core/design/schema';
 import type { Desk, Selection } from '@/desk/desk';
 import { createEdits, steppedValue } from './networkEdits';
 
@@ -10,7 +9,7 @@ jest.useFakeTimers();
 /** The part of a desk that the edits use. */
 function bench() {
   const state = {
-    design: readDemo().design as Design,
+    design: readDemo().design,
     selection: null as Selection | null,
     labels: [] as string[],
   };
