@@ -189,6 +189,16 @@ describe('findings', () => {
     );
     expect(doubt!.what).toContain('3.00 ms');
   });
+  test('a value that no part can have, also after a sound one', () => {
+    const { design, data } = simple([[capacitor]]);
+    const predictor = createPredictor();
+    expect(predictor(design, data).findings).toEqual([]);
+    const broken = applyChange(design, { type: 'setPartValue', id: 'c1', value: 0 });
+    expect(predictor(broken, data).findings).toMatchObject([
+      { code: 'value_not_positive', where: 'C1', severity: 'stops' },
+    ]);
+    expect(predictor(design, data).findings).toEqual([]);
+  });
   test('a network that can’t be solved', () => {
     const coil: Part = {
       kind: 'coil',

@@ -2,6 +2,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { designGridHz } from '@/core/grid/logGrid';
 import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
+import { checkValues } from '@/core/network/check';
 import { topologyKey } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver, type Solver } from '@/core/network/solver';
@@ -101,6 +102,8 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     { netlist, ways, probes }: CompiledNetwork,
     usable: readonly UsableWay[],
   ): Solver {
+    const [bad] = checkValues(netlist);
+    if (bad) throw new ProblemError(bad);
     const loads = usable.map(({ driver, impedance }) =>
       rememberImpedance(driver.id, [impedance], () => impedanceOnGrid(impedance, frequencyHz)),
     );

@@ -10,11 +10,16 @@ const place = (item: Element | Coupling) => item.where ?? item.name;
 export function checkNetlist(netlist: Netlist): Problem[] {
   return [
     ...checkNames(netlist),
-    ...netlist.elements.flatMap(checkValue),
+    ...checkValues(netlist),
     ...checkCouplings(netlist),
     ...checkConnection(netlist.elements),
     ...checkIdealLoops(netlist.elements),
   ];
+}
+
+/** Values that no part can have. Cheap enough for every solution of a topology that was checked before. */
+export function checkValues({ elements }: Netlist): Problem[] {
+  return elements.flatMap(checkValue);
 }
 
 function checkNames({ elements, couplings }: Netlist): Problem[] {
