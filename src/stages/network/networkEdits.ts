@@ -27,9 +27,20 @@ const findPart = ({ ways }: Design, id: string) => {
   return way ? { way, index, part: way.parts[index] } : null;
 };
 
-/** After the drawing has been drawn again. */
-const focusSoon = (id: string) =>
-  setTimeout(() => document.querySelector<SVGGElement>(`[data-target="${id}"]`)?.focus(), 0);
+/** Looks for about a second: a drawing that was not there before needs a moment to know its width. */
+const focusTries = 60;
+
+/** Gives the focus to something on the drawing, once it has been drawn again. */
+function focusSoon(id: string, triesLeft = focusTries): void {
+  setTimeout(
+    () => {
+      const target = document.querySelector<SVGGElement>(`[data-target="${id}"]`);
+      if (target) target.focus();
+      else if (triesLeft > 0) focusSoon(id, triesLeft - 1);
+    },
+    triesLeft === focusTries ? 0 : 16,
+  );
+}
 
 const shortId = () => crypto.randomUUID().slice(0, 8);
 
