@@ -49,7 +49,8 @@ export function addTimes(
   count: number,
 ): void {
   for (let k = 0; k < count; k++) {
-    const [gRe, gIm] = [yRe[y + k], yIm[y + k]];
+    const gRe = yRe[y + k];
+    const gIm = yIm[y + k];
     aRe[a + k] += gRe * re - gIm * im;
     aIm[a + k] += gRe * im + gIm * re;
   }
