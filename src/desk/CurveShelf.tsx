@@ -6,13 +6,13 @@ import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
-import type { Curve } from '@/ui/chart/curve';
+import type { Curve, LiveCurves } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
-import { curveStyle } from '@/ui/theme';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
+import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 
 /** The charts that never leave the screen: on axis, one way reversed, impedance. */
 export function CurveShelf() {
@@ -106,18 +106,6 @@ function Curves() {
 const told = ({ code, what, why, mend }: Finding) =>
   sentence(problem(code, '', what, why, mend).problem);
 
-interface NamedWay {
-  readonly id: string;
-  readonly name: string;
-  readonly style: ReturnType<typeof curveStyle>;
-}
-
-const waysOf = (names: string): NamedWay[] =>
-  names.split('\n').map((line, index) => {
-    const [id, name] = line.split('\t');
-    return { id, name, style: curveStyle(index) };
-  });
-
 interface ChartsProps {
   readonly prediction: Prediction;
   /** Lines of id, tab, name. */
@@ -129,84 +117,13 @@ const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
   const { frequencyHz, sum, impedance, summary } = prediction;
-  // Curves may be a moment older than the document: a way that was just removed is not drawn.
-  const ways = useMemo(() => {
-    const named = new Map(waysOf(names).map((way) => [way.id, way]));
-    return prediction.ways.flatMap((way) => {
-      const known = named.get(way.wayId);
-      return known ? [{ ...way, ...known }] : [];
-    });
-  }, [prediction, names]);
-  const turned = ways.find((way) => way.wayId === reversed) ?? ways.at(ways.length > 2 ? 1 : -1);
-
-  const onAxis = useMemo<Curve[]>(
-    () => [
-      ...ways.map(({ id, name, style, levelDb }) => ({
-        id,
-        label: name.toLowerCase(),
-        values: levelDb,
-        ...style,
-      })),
-      ...(sum
-        ? [
-            {
-              id: 'sum',
-              label: 'sum',
-              values: sum.levelDb,
-              colour: 'var(--ink)',
-              width: 2,
-              labelAt: 'start' as const,
-            },
-          ]
-        : []),
-    ],
-    [ways, sum],
+  const named = useMemo(() => waysOf(names), [names]);
+  const turned = reversedWay(prediction, reversed);
+  const { onAxis, reversal, load } = useMemo(
+    () => shelfCurves(prediction, named, turned),
+    [prediction, named, turned],
   );
-  const reversal = useMemo<Curve[]>(
-    () => [
-      ...(turned
-        ? [{ id: 'reversed', label: 'reversed', values: turned.sumIfReversedDb, ...turned.style }]
-        : []),
-      ...(sum
-        ? [
-            {
-              id: 'sum',
-              label: 'as it is',
-              values: sum.levelDb,
-              colour: 'var(--ink)',
-              width: 1.6,
-              labelAt: 'start' as const,
-            },
-          ]
-        : []),
-    ],
-    [turned, sum],
-  );
-  const load = useMemo<Curve[]>(
-    () =>
-      impedance
-        ? [
-            {
-              id: 'phase',
-              label: 'phase',
-              values: impedance.phaseDeg,
-              colour: 'var(--curve-5)',
-              dash: '2 3',
-              axis: 'right',
-              width: 1.2,
-            },
-            {
-              id: 'impedance',
-              label: '|Z|',
-              values: impedance.ohms,
-              colour: 'var(--ink)',
-              width: 2,
-              labelAt: 'start',
-            },
-          ]
-        : [],
-    [impedance],
-  );
+  const live = useLiveCurves(named, turned);
   const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
   return (
@@ -215,6 +132,7 @@ const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
         {...shared}
         title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
         curves={onAxis}
+        live={live.onAxis}
         {...levels}
         unit="dB"
         aside={
@@ -226,14 +144,18 @@ const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
         {...shared}
         title="With one way reversed"
         curves={reversal}
+        live={live.reversal}
         {...levels}
         unit="dB"
-        aside={turned && <WayChoice names={names} chosen={turned.wayId} onChoose={setReversed} />}
+        aside={
+          turned !== null && <WayChoice names={names} chosen={turned} onChoose={setReversed} />
+        }
       />
       <FrequencyChart
         {...shared}
         title="Impedance"
         curves={load}
+        live={live.load}
         {...ohmScale(impedance?.ohms ?? [])}
         unit="Ω"
         rightAxis={phaseAxis}
@@ -245,6 +167,25 @@ const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
     </Row>
   );
 });
+
+/** The curves of each chart as soon as the worker has them. */
+function useLiveCurves(named: readonly NamedWay[], turned: string | null) {
+  const { store } = useDesk();
+  return useMemo(() => {
+    const follow =
+      (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
+      (draw) =>
+        store.subscribe(({ prediction }, before) => {
+          if (prediction && prediction !== before.prediction)
+            draw(pick(shelfCurves(prediction, named, turned)));
+        });
+    return {
+      onAxis: follow(({ onAxis }) => onAxis),
+      reversal: follow(({ reversal }) => reversal),
+      load: follow(({ load }) => load),
+    };
+  }, [store, named, turned]);
+}
 
 const phaseAxis = { bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] };
 

@@ -1,6 +1,12 @@
 'use client';
-import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
-import { useStore } from 'zustand';
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react';
 import type { StoredProject } from '@/core/design/project';
 import { createDesk, type Desk, type DeskState } from './desk';
 
@@ -27,5 +33,10 @@ export function useDesk(): Desk {
 
 /** A part of the desk's state; the component renders again when it changes. */
 export function useDeskState<T>(pick: (state: DeskState) => T): T {
-  return useStore(useDesk().store, pick);
+  const { store, subscribe } = useDesk();
+  return useSyncExternalStore(
+    subscribe,
+    () => pick(store.getState()),
+    () => pick(store.getInitialState()),
+  );
 }

@@ -8,6 +8,7 @@ import { warmFileReader } from '@/workers/filesClient';
 import type { StoredProject } from '@/core/design/project';
 import * as api from './api';
 import { createAutosave, isSameDesign, type Autosave, type SaveState } from './autosave';
+import { curvesFirst } from './curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
 import { createOutbox, type Outbox } from './outbox';
 
@@ -37,6 +38,8 @@ export interface DeskState {
 export interface Desk {
   readonly projectId: string;
   readonly store: StoreApi<DeskState>;
+  /** Tells views that the state changed, curves first. */
+  readonly subscribe: (listener: () => void) => () => void;
   change(change: Change, label: string, mergeKey?: string): void;
   undo(): void;
   redo(): void;
@@ -212,6 +215,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   return {
     projectId,
     store,
+    subscribe: curvesFirst(store),
     change(change, label, mergeKey) {
       const { design } = getState();
       const next = applyChange(design, change);

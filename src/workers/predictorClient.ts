@@ -24,10 +24,13 @@ export function createPredictorClient(
 ): PredictorClient {
   const worker = new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' });
   const service = comlink.wrap<PredictorService>(worker);
+  let frequencyHz: Float64Array = new Float64Array(0);
   const ask = newestOnly(async ({ design, bypassedPartId }: Request) => {
     try {
       const { prediction, computeMs } = await service.predict(design, bypassedPartId);
-      onPrediction(prediction, computeMs);
+      // The grid hardly ever changes: charts that know it need not work it out again.
+      if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
+      onPrediction({ ...prediction, frequencyHz }, computeMs);
     } catch (error) {
       onFailure(error instanceof Error ? error.message : String(error));
     }
@@ -38,3 +41,6 @@ export function createPredictorClient(
     close: () => worker.terminate(),
   };
 }
+
+const isSameGrid = (a: Float64Array, b: Float64Array) =>
+  a.length === b.length && a.every((hz, i) => hz === b[i]);

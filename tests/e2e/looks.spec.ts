@@ -16,6 +16,8 @@ for (const table of ['light', 'dark'] as const) {
     test.use({ colorScheme: table });
 
     test('axe finds nothing on any screen', async ({ page }) => {
+      // Looking through a whole page takes seconds.
+      test.slow();
       await openDemo(page);
       await expectAccessible(page);
       await part(page, 'C2').focus();

@@ -1,33 +1,42 @@
 'use client';
-import { createContext, memo, useContext } from 'react';
-import { usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
-import { linePath, nearestIndex, type Curve, type Scale } from './curve';
+import {
+  createContext,
+  memo,
+  useCallback,
+  useContext,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+} from 'react';
+import { usePlotArea } from 'recharts';
+import { linePath, nearestIndex, placesOf, type Curve, type LiveCurves, type Scale } from './curve';
+import type { ChartWindow } from './window';
 
 /** What a chart's lines are drawn from. */
 interface Layer {
   readonly id: string;
+  readonly view: ChartWindow;
+  readonly right: { readonly bottom: number; readonly top: number } | null;
   readonly frequencyHz: Float64Array;
   readonly curves: readonly Curve[];
+  readonly live: LiveCurves | undefined;
   readonly cursorHz: number | null;
   readonly pinnedHz: number | null;
 }
 
 export const LayerContext = createContext<Layer | null>(null);
 
-/** The lines of a chart, drawn on the scales of the frame around it. Only this part changes while a value moves. */
+/** The lines of a chart, drawn in the plot of the frame around it. Only this part changes while a value moves. */
 export function CurveLayer() {
   const layer = useContext(LayerContext);
   const area = usePlotArea();
-  const xScale = useXAxisScale(0);
-  const leftScale = useYAxisScale('left');
-  const rightScale = useYAxisScale('right');
-  if (!layer || !area || !xScale || !leftScale) return null;
-  const { id, frequencyHz, curves, cursorHz, pinnedHz } = layer;
-  const x: Scale = (hz) => xScale(hz) ?? 0;
-  const y = (curve: Curve): Scale => {
-    const scale = curve.axis === 'right' && rightScale ? rightScale : leftScale;
-    return (value) => scale(value) ?? 0;
-  };
+  return layer && area && <Layer layer={layer} area={area} />;
+}
+
+function Layer({ layer, area }: { readonly layer: Layer; readonly area: Area }) {
+  const { id, view, right, frequencyHz, curves, live, cursorHz, pinnedHz } = layer;
+  const { x, y } = useMemo(() => scalesOf(view, right, area), [view, right, area]);
   const clip = `${id}-clip`;
   const marks = [
     { hz: pinnedHz, dash: '3 3' },
@@ -39,9 +48,7 @@ export function CurveLayer() {
         <rect x={area.x} y={area.y} width={area.width} height={area.height} />
       </clipPath>
       <g clipPath={`url(#${clip})`}>
-        {curves.map((curve) => (
-          <Line key={curve.id} curve={curve} d={linePath(frequencyHz, curve.values, x, y(curve))} />
-        ))}
+        <Lines frequencyHz={frequencyHz} curves={curves} live={live} x={x} y={y} />
         {marks.map(({ hz, dash }, m) => {
           if (hz === null) return null;
           const at = x(hz);
@@ -91,17 +98,60 @@ export function CurveLayer() {
   );
 }
 
-const Line = memo(function Line({ curve, d }: { readonly curve: Curve; readonly d: string }) {
+type YScale = (curve: Curve) => Scale;
+
+/** The same scales as those of the frame's axes, without a call into the chart package for each point. */
+function scalesOf(view: ChartWindow, right: Layer['right'], area: Area): { x: Scale; y: YScale } {
+  const perDecade = area.width / Math.log10(view.toHz / view.fromHz);
+  const x: Scale = (hz) => area.x + perDecade * Math.log10(hz / view.fromHz);
+  const vertical = ({ bottom, top }: { bottom: number; top: number }): Scale => {
+    const perUnit = area.height / (top - bottom);
+    return (value) => area.y + (top - value) * perUnit;
+  };
+  const left = vertical(view);
+  const other = right ? vertical(right) : left;
+  return { x, y: (curve) => (curve.axis === 'right' ? other : left) };
+}
+
+interface LinesProps {
+  readonly frequencyHz: Float64Array;
+  readonly curves: readonly Curve[];
+  readonly live: LiveCurves | undefined;
+  readonly x: Scale;
+  readonly y: YScale;
+}
+
+/** The paths. Live curves go straight into them, before React has looked at anything else that changed. */
+const Lines = memo(function Lines({ frequencyHz, curves, live, x, y }: LinesProps) {
+  const group = useRef<SVGGElement>(null);
+  const places = useMemo(() => placesOf(frequencyHz, x), [frequencyHz, x]);
+  const draw = useCallback(
+    (newest: readonly Curve[]) => {
+      for (const path of group.current!.children) {
+        const curve = newest.find(({ id }) => id === path.getAttribute('data-curve'));
+        if (curve?.values.length !== places.length) continue;
+        const d = linePath(places, curve.values, y(curve));
+        if (d !== path.getAttribute('d')) path.setAttribute('d', d);
+      }
+    },
+    [places, y],
+  );
+  useLayoutEffect(() => draw(curves), [draw, curves]);
+  useEffect(() => live?.(draw), [live, draw]);
   return (
-    <path
-      data-curve={curve.id}
-      d={d}
-      fill="none"
-      stroke={curve.colour}
-      strokeWidth={curve.width ?? 1.4}
-      strokeDasharray={curve.dash}
-      strokeLinejoin="round"
-    />
+    <g ref={group}>
+      {curves.map((curve) => (
+        <path
+          key={curve.id}
+          data-curve={curve.id}
+          fill="none"
+          stroke={curve.colour}
+          strokeWidth={curve.width ?? 1.4}
+          strokeDasharray={curve.dash}
+          strokeLinejoin="round"
+        />
+      ))}
+    </g>
   );
 });
 

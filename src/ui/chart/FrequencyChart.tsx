@@ -16,7 +16,7 @@ import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { useElementWidth } from '../useElementWidth';
 import { CurveLayer, LayerContext } from './CurveLayer';
-import { frequencyTicks, nearestIndex, shortHz, type Curve } from './curve';
+import { frequencyTicks, nearestIndex, shortHz, type Curve, type LiveCurves } from './curve';
 import { TakeMenu } from './TakeMenu';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
 
@@ -24,6 +24,8 @@ interface FrequencyChartProps {
   readonly title: string;
   readonly frequencyHz: Float64Array;
   readonly curves: readonly Curve[];
+  /** Newer values of the same curves, drawn at once; `curves` follow when there is time. */
+  readonly live?: LiveCurves;
   /** Left scale; the window's height follows from its width by IEC 60263 when the unit is dB. */
   readonly bottom: number;
   readonly top: number;
@@ -50,6 +52,7 @@ export function FrequencyChart({
   title,
   frequencyHz,
   curves,
+  live,
   bottom,
   top,
   unit,
@@ -76,8 +79,8 @@ export function FrequencyChart({
   );
   const view = useMemo(() => zoomed({ ...full, bottom, top }, zoom), [bottom, top, zoom]);
   const layer = useMemo(
-    () => ({ id, frequencyHz, curves, cursorHz, pinnedHz }),
-    [id, frequencyHz, curves, cursorHz, pinnedHz],
+    () => ({ id, view, right: rightAxis ?? null, frequencyHz, curves, live, cursorHz, pinnedHz }),
+    [id, view, rightAxis, frequencyHz, curves, live, cursorHz, pinnedHz],
   );
   const latest = useRef({ frequencyHz, curves });
   useEffect(() => {

@@ -1,17 +1,13 @@
-import { frequencyTicks, linePath, nearestIndex, shortHz } from './curve';
+import { frequencyTicks, linePath, nearestIndex, placesOf, shortHz } from './curve';
 import { curvesCsv } from './takeAway';
 import { levelScale, ohmScale, valueTicks, zoomed } from './window';
 
 const grid = Float64Array.of(20, 200, 2000, 20_000);
 
 test('a line has a gap where there is no value', () => {
-  const path = linePath(
-    grid,
-    Float64Array.of(1, -Infinity, 3, 4),
-    (hz) => Math.log10(hz / 20),
-    (v) => v,
-  );
-  expect(path).toBe('M0.0 1.0M2.0 3.0L3.0 4.0');
+  const places = placesOf(grid, (hz) => Math.log10(hz / 20));
+  const path = linePath(places, Float64Array.of(1, -Infinity, 3.04, 4), (v) => v);
+  expect(path).toBe('M0 1M2 3L3 4');
 });
 
 test('the nearest frequency is the nearest by ratio', () => {

@@ -14,15 +14,26 @@ export interface Curve {
   readonly labelAt?: 'start' | 'end';
 }
 
+/** Curves that change between renders: calls with each newer set, until the returned function is called. */
+export type LiveCurves = (draw: (newest: readonly Curve[]) => void) => () => void;
+
 export type Scale = (value: number) => number;
 
-/** SVG path of a curve; coordinates to a tenth of a pixel. */
-export function linePath(
-  frequencyHz: Float64Array,
-  values: Float64Array,
-  x: Scale,
-  y: Scale,
-): string {
+/** Numbers written with at most one decimal; writing them anew for every point would take most of the drawing time. */
+const written: string[] = [];
+
+/** Coordinate to a tenth of a pixel. */
+function tenths(pixels: number): string {
+  const n = Math.round(pixels * 10);
+  return n >= 0 && n < 20_000 ? (written[n] ??= String(n / 10)) : String(n / 10);
+}
+
+/** Where the frequencies stand, ready to be written into paths: they stay while values move. */
+export const placesOf = (frequencyHz: Float64Array, x: Scale): string[] =>
+  Array.from(frequencyHz, (hz) => tenths(x(hz)));
+
+/** SVG path of a curve over given places. */
+export function linePath(places: readonly string[], values: Float64Array, y: Scale): string {
   let path = '';
   let pen = 'M';
   for (let i = 0; i < values.length; i++) {
@@ -30,7 +41,7 @@ export function linePath(
       pen = 'M';
       continue;
     }
-    path += `${pen}${x(frequencyHz[i]).toFixed(1)} ${y(values[i]).toFixed(1)}`;
+    path += pen + places[i] + ' ' + tenths(y(values[i]));
     pen = 'L';
   }
   return path;

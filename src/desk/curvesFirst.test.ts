@@ -1,0 +1,50 @@
+import { createStore } from 'zustand/vanilla';
+import { curvesFirst } from './curvesFirst';
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+
+function desk() {
+  const store = createStore(() => ({
+    design: 'a',
+    prediction: 'of a',
+    predictionFailure: null as string | null,
+    selection: '',
+  }));
+  const told: string[] = [];
+  const subscribe = curvesFirst(store);
+  const stop = subscribe(() => {
+    const { design, prediction, selection } = store.getState();
+    told.push(`${design}, ${prediction}${selection}`);
+  });
+  return { store, told, stop };
+}
+
+test('what does not touch the design is told at once', () => {
+  const { store, told } = desk();
+  store.setState({ selection: ', L1' });
+  expect(told).toEqual(['a, of a, L1']);
+});
+
+test('a changed design is told together with its curves, once', () => {
+  const { store, told } = desk();
+  store.setState({ design: 'b' });
+  store.setState({ selection: ', L1' });
+  expect(told).toEqual([]);
+  store.setState({ prediction: 'of b' });
+  jest.runAllTimers();
+  expect(told).toEqual(['b, of b, L1']);
+});
+
+test('curves that fail or do not come hold nothing up', () => {
+  const { store, told, stop } = desk();
+  store.setState({ design: 'b' });
+  jest.advanceTimersByTime(12);
+  expect(told).toEqual(['b, of a']);
+  store.setState({ design: 'c' });
+  store.setState({ predictionFailure: 'no' });
+  expect(told).toEqual(['b, of a', 'c, of a']);
+  stop();
+  store.setState({ selection: ', L1' });
+  expect(told).toHaveLength(2);
+});
