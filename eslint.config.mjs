@@ -24,8 +24,10 @@ const coreBelow = {
   measurement: ['grid', 'spectrum', 'air'],
   network: ['units', 'spectrum'],
   radiation: ['air', 'spectrum'],
-  formats: ['units', 'measurement', 'spectrum', 'design'],
   design: ['air', 'grid', 'spectrum', 'units', 'measurement', 'network', 'radiation'],
+  formats: ['units', 'measurement', 'spectrum', 'design'],
+  brief: ['air', 'units', 'design'],
+  promises: ['units', 'design', 'brief'],
 };
 
 const folders = Object.keys(allowedBelow).concat('app');

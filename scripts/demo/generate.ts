@@ -6,6 +6,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
+import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
 import { emptyDesign, type Design, type Measurement, type Part } from '@/core/design/schema';
 import { readDesign } from '@/core/design/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
@@ -95,6 +96,40 @@ const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; 
   tweeter: { polarity: 'normal', parts: [capacitor('C4', 'series', 5.6), coil('L4', 'shunt', 0.33, 0.21), resistor('R2', 'series', 1.8), resistor('R3', 'shunt', 10)] },
 };
 
+/** What the makers' data sheets would say; close to, but not the same as, what was measured. */
+const sheets: Record<keyof typeof drivers, DriverSheet> = {
+  woofer: { fsHz: 28, qes: 0.41, qms: 3.1, vasLitres: 115, sdCm2: 335, xmaxMm: 6.5, reOhm: 5.3, ratedWatts: 80 },
+  midrange: { fsHz: 78, qes: 0.42, qms: 2.9, vasLitres: 5.2, sdCm2: 76, xmaxMm: 2, reOhm: 5.6, ratedWatts: 50 },
+  tweeter: { fsHz: 820, qes: 1.05, qms: 2.1, vasLitres: null, sdCm2: 7, xmaxMm: 0.3, reOhm: 4.7, ratedWatts: 25 },
+};
+
+/** What the library asked for. */
+const brief: Brief = {
+  ...emptyBrief,
+  purpose: 'music',
+  place: 'free',
+  nearestSeatMm: 2200,
+  farthestSeatMm: 4500,
+  spreadDeg: 25,
+  speakerCount: 2,
+  ratedWatts: 60,
+  ratedIntoOhms: 8,
+  lowestLoadOhms: 4,
+  loudnessDb: 85,
+  headroomDb: 12,
+  reach3Hz: 48,
+  reach10Hz: 32,
+  widthMm: 300,
+  heightMm: 710,
+  depthMm: 380,
+  money: 320,
+  ratedOhms: 6,
+  evennessDb: 1.5,
+  mustUse: 'the 250 mm woofers that are already there; the turntable stays on its shelf between the speakers',
+  carpentry: 'router',
+  givesWay: ['money', 'loudness', 'reach', 'size', 'evenness'],
+};
+
 mkdirSync(folder, { recursive: true });
 for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
 
@@ -103,6 +138,7 @@ const idOf = (fileName: string) => measurements.find((m) => m.origin.fileName ==
 const title = (key: string) => key[0].toUpperCase() + key.slice(1);
 const design: Design = {
   ...emptyDesign('The Reading Room'),
+  brief,
   measurements,
   drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
     id: key,
@@ -110,6 +146,7 @@ const design: Design = {
     responseId: idOf(Object.keys(files).find((name) => name.startsWith(`${key} response`))!),
     impedanceId: idOf(`${key} impedance.txt`),
     position: { xMm, yMm, zMm },
+    sheet: sheets[key as keyof typeof drivers],
   })),
   ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts })),
 };

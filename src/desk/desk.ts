@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange, type Change } from '@/core/design/changes';
+import { readDesign } from '@/core/design/readDesign';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design, Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
@@ -178,7 +179,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
    */
   async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
     const newest = await world.api.fetchProject(projectId).catch(() => project);
-    const pending = await box.find(projectId);
+    const kept = await box.find(projectId);
+    // It may have been kept by an older version of this program.
+    const pending = kept && { ...kept, document: readDesign(kept.document, 'kept in this browser') };
     if (pending && !isSameDesign(pending.document, newest.document)) {
       edit(pending.document, 'changes kept from before', null);
       if (pending.baseRevision === newest.revision) saver.rebase(newest.revision);

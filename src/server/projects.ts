@@ -1,5 +1,6 @@
 import { Op, QueryTypes } from 'sequelize';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
+import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
@@ -10,10 +11,11 @@ export interface SaveConflict {
   readonly conflict: StoredProject;
 }
 
+/** A row as the program uses it: documents of older schema versions are brought up to date. */
 const stored = ({ id, revision, document }: ProjectRow): StoredProject => ({
   id,
   revision,
-  document,
+  document: readDesign(document, `project ${id}`),
 });
 
 const missing = (id: string) =>

@@ -5,7 +5,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createPredictor } from '@/core/design/predict';
-import { emptyDesign, type Design } from '@/core/design/schema';
+import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import type { Microphone } from '@/core/radiation/path';
 import { measurementStatement } from '../fixtures';
@@ -41,7 +41,7 @@ function designOf({ case: name, src }: Case, microphone: Microphone, listeningDi
       phaseDeg: Float64Array.from(rows, (row) => degrees(row[1 + 2 * s], row[2 + 2 * s]) - (microphone.commonTiming ? (360 * row[0] * flightMm) / speedOfSoundMmPerS : 0)),
     };
     data.set(samplesId(samples), samples);
-    return { id: `d${s}`, name: `source ${s}`, responseId: samplesId(samples), impedanceId: samplesId(flat), position: { xMm, yMm, zMm } };
+    return { ...emptyDriver(`d${s}`, `source ${s}`), responseId: samplesId(samples), impedanceId: samplesId(flat), position: { xMm, yMm, zMm } };
   });
   const design: Design = {
     ...emptyDesign(name),

@@ -1,3 +1,4 @@
+import type { Brief, DriverSheet, PromiseEntry, Target } from './briefSchema';
 import type { Design, Driver, Measurement, Part, PartKind, Place, Way } from './schema';
 
 /** Everything that can be done to a design, as data. Nothing else changes one. */
@@ -33,7 +34,17 @@ export type Change =
   | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
   | { readonly type: 'setPartPlace'; readonly id: string; readonly place: Place }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
-  | { readonly type: 'setListeningDistance'; readonly distanceMm: number };
+  | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
+  | { readonly type: 'answer'; readonly set: Partial<Brief> }
+  | { readonly type: 'setTarget'; readonly target: Target }
+  | { readonly type: 'setDriverSheet'; readonly id: string; readonly set: Partial<DriverSheet> }
+  /** Puts an entry in the place of the one with the same id, or adds it. */
+  | { readonly type: 'setPromise'; readonly entry: PromiseEntry }
+  | { readonly type: 'removePromise'; readonly id: string }
+  /** Goes on with this state on another line of work. */
+  | { readonly type: 'setVariant'; readonly variant: string }
+  /** Puts another state in the place of this one: a version gone back to, a variant taken up. */
+  | { readonly type: 'replaceDesign'; readonly design: Design };
 
 const edited = <T extends { readonly id: string }>(
   items: readonly T[],
@@ -147,6 +158,30 @@ export function applyChange(design: Design, change: Change): Design {
       return { ...design, amplifier: change.amplifier };
     case 'setListeningDistance':
       return { ...design, listeningDistanceMm: change.distanceMm };
+    case 'answer':
+      return { ...design, brief: { ...design.brief, ...change.set } };
+    case 'setTarget':
+      return { ...design, target: change.target };
+    case 'setDriverSheet':
+      return {
+        ...design,
+        drivers: edited(design.drivers, change.id, (driver) => ({
+          ...driver,
+          sheet: { ...driver.sheet, ...change.set },
+        })),
+      };
+    case 'setPromise': {
+      const { entry } = change;
+      return design.promises.some(({ id }) => id === entry.id)
+        ? { ...design, promises: edited(design.promises, entry.id, () => entry) }
+        : { ...design, promises: [...design.promises, entry] };
+    }
+    case 'removePromise':
+      return { ...design, promises: without(design.promises, change.id) };
+    case 'setVariant':
+      return { ...design, variant: change.variant };
+    case 'replaceDesign':
+      return change.design;
   }
 }
 

@@ -2,7 +2,7 @@ import { readDemo, measurementStatement, seededRandom } from '../../../tests/fix
 import type { Samples } from '../measurement/samples';
 import { applyChange, partValue, type Change } from './changes';
 import { createPredictor, predict } from './predict';
-import { emptyDesign, type Design, type Part } from './schema';
+import { emptyDesign, emptyDriver, type Design, type Part } from './schema';
 
 const flat = (magnitude: number, phase: number | null = 0, from = 10, to = 40_000): Samples => ({
   frequencyHz: Float64Array.of(from, to),
@@ -29,11 +29,9 @@ function simple(
         measurementStatement(id('b'), 'impedance'),
       ],
       drivers: wayParts.map((_, i) => ({
-        id: `d${i}`,
-        name: `Driver ${i}`,
+        ...emptyDriver(`d${i}`, `Driver ${i}`),
         responseId: id('a'),
         impedanceId: id('b'),
-        position: { xMm: 0, yMm: 0, zMm: 0 },
       })),
       ways: wayParts.map((parts, i) => ({
         id: `w${i}`,

@@ -17,7 +17,7 @@ test('a sound document comes back as it is', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 2 }, 'design_too_new', /version 2/],
+  ['a newer schema', { format: 'fair-voicing', version: 3 }, 'design_too_new', /version 3/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

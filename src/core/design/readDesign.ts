@@ -1,5 +1,8 @@
 import { problem } from '@/core/problem';
-import { designSchema, type Design } from './schema';
+import { emptySheet } from './briefSchema';
+import { designSchema, emptyDesign, type Design } from './schema';
+
+const newestVersion = 2;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -21,15 +24,15 @@ export function readDesign(value: unknown, where: string): Design {
       'Its format is not named “fair-voicing”.',
       'Give a project file or a design.json.',
     );
-  if (typeof version === 'number' && version > 1)
+  if (typeof version === 'number' && version > newestVersion)
     throw problem(
       'design_too_new',
       where,
       `This design has schema version ${version}.`,
-      'This program reads version 1.',
+      `This program reads versions up to ${newestVersion}.`,
       'Open it with a newer Fair Voicing.',
     );
-  const result = designSchema.safeParse(value);
+  const result = designSchema.safeParse(version === 1 ? fromVersion1(value as object) : value);
   if (result.success) return result.data;
   const [issue] = result.error.issues;
   throw problem(
@@ -39,4 +42,13 @@ export function readDesign(value: unknown, where: string): Design {
     '',
     'Correct this place, or export the project again.',
   );
+}
+
+/** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
+function fromVersion1(value: { readonly drivers?: unknown }): unknown {
+  const { brief, target, promises, variant } = emptyDesign('');
+  const drivers = Array.isArray(value.drivers)
+    ? value.drivers.map((driver: object) => ({ ...driver, sheet: emptySheet }))
+    : value.drivers;
+  return { ...value, version: newestVersion, brief, target, promises, variant, drivers };
 }

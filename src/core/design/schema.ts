@@ -1,4 +1,14 @@
 import { z } from 'zod';
+import {
+  briefSchema,
+  emptyBrief,
+  emptySheet,
+  flatTarget,
+  promiseEntrySchema,
+  sheetSchema,
+  targetSchema,
+} from './briefSchema';
+import { identifier, millimetres, name, positive } from './fields';
 
 /**
  * The design document: what is stored, exported, imported and versioned. Everything the user decided is in it;
@@ -6,11 +16,7 @@ import { z } from 'zod';
  * Numbers carry their unit in the name; ohms, henries, farads and volts are SI.
  */
 
-const identifier = z.string().regex(/^[a-z0-9-]{1,40}$/);
 const fingerprint = z.string().regex(/^[0-9a-f]{32}$/);
-const name = z.string().trim().min(1).max(80);
-const positive = z.number().positive();
-const millimetres = z.number().min(-10_000).max(10_000);
 
 /** Where an imported curve came from and how it was understood. */
 const originSchema = z.strictObject({
@@ -53,6 +59,7 @@ const driverSchema = z.strictObject({
   impedanceId: fingerprint.nullable(),
   /** Acoustic centre: x right and y up as seen from the listener, z toward the listener. */
   position: z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres }),
+  sheet: sheetSchema,
 });
 
 /** Reference designation such as C4, unique in the design. */
@@ -87,8 +94,15 @@ const waySchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(1),
+    version: z.literal(2),
     name,
+    /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
+    variant: z.string().trim().min(1).max(40),
+    brief: briefSchema,
+    /** Shape that the response on axis shall have. */
+    target: targetSchema,
+    /** What differs from the promises that follow from the brief, and promises made by hand. */
+    promises: z.array(promiseEntrySchema).max(60),
     airTemperatureC: z.number().min(-30).max(60),
     amplifier: z.strictObject({
       volts: positive.max(200),
@@ -108,6 +122,7 @@ export const designSchema = z
     for (const [what, items] of [
       ['measurements', design.measurements],
       ['drivers', design.drivers],
+      ['promises', design.promises],
       ['ways', [...design.ways, ...design.ways.flatMap((way) => way.parts)]],
     ] as const) {
       const twice = repeated(items.map((item) => item.id));
@@ -142,12 +157,29 @@ export type Part = z.infer<typeof partSchema>;
 export type PartKind = Part['kind'];
 export type Place = Part['place'];
 
+/** Name of the line that every project begins with. */
+export const mainLine = 'main line';
+
+/** A driver without measurements, at the middle of the design axis. */
+export const emptyDriver = (id: string, driverName: string): Driver => ({
+  id,
+  name: driverName,
+  responseId: null,
+  impedanceId: null,
+  position: { xMm: 0, yMm: 0, zMm: 0 },
+  sheet: emptySheet,
+});
+
 /** A design with nothing in it. */
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 1,
+    version: 2,
     name: designName,
+    variant: mainLine,
+    brief: emptyBrief,
+    target: flatTarget,
+    promises: [],
     airTemperatureC: 20,
     amplifier: { volts: 2.83, outputOhms: 0.05 },
     listeningDistanceMm: 1000,

@@ -122,7 +122,7 @@ test('any JSON as a design', () =>
   fc.assert(
     fc.property(fc.jsonValue(), (value) =>
       expectWords(() =>
-        readDesign({ format: 'fair-voicing', version: 1, ...(value as object) }, 'x'),
+        readDesign({ format: 'fair-voicing', version: 2, ...(value as object) }, 'x'),
       ),
     ),
     runs,

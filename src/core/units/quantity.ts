@@ -1,7 +1,23 @@
 import { problem } from '@/core/problem';
 
-/** What a number measures. Stored in the SI unit named here, except lengths, which are stored in mm. */
-export type Dimension = 'ohm' | 'henry' | 'farad' | 'millimetre' | 'hertz' | 'volt';
+/**
+ * What a number measures. Stored in the SI unit named here, except lengths, which are stored in mm (a distance is
+ * written in metres), areas of cones, which are in cm², and volumes, which are in litres.
+ */
+export type Dimension =
+  | 'ohm'
+  | 'henry'
+  | 'farad'
+  | 'millimetre'
+  | 'distance'
+  | 'hertz'
+  | 'volt'
+  | 'watt'
+  | 'decibel'
+  | 'degree'
+  | 'litre'
+  | 'squareCentimetre'
+  | 'number';
 
 interface UnitTable {
   /** Symbol shown after the prefix. */
@@ -12,6 +28,12 @@ interface UnitTable {
   readonly bare: number;
   /** Prefixes used for display, largest first: [size in the stored unit, prefix, smallest value shown with it]. */
   readonly shown: readonly (readonly [number, string, number])[];
+}
+
+/** A unit that is written without prefixes. */
+function plain(symbol: string, ...typed: string[]): UnitTable {
+  const units = Object.fromEntries(typed.map((unit) => [unit, 1]));
+  return { symbol, typed: units, bare: 1, shown: [[1, '', 0]] };
 }
 
 const tables: Readonly<Record<Dimension, UnitTable>> = {
@@ -58,7 +80,19 @@ const tables: Readonly<Record<Dimension, UnitTable>> = {
       [1, '', 0],
     ],
   },
-  volt: { symbol: 'V', typed: { v: 1, volt: 1, volts: 1 }, bare: 1, shown: [[1, '', 0]] },
+  distance: {
+    symbol: 'm',
+    typed: { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4, ft: 304.8, "'": 304.8 },
+    bare: 1000,
+    shown: [[1000, '', 0]],
+  },
+  volt: plain('V', 'v', 'volt', 'volts'),
+  watt: plain('W', 'w', 'watt', 'watts'),
+  decibel: plain('dB', 'db'),
+  degree: plain('°', '°', 'deg', 'degrees'),
+  litre: plain('l', 'l', 'litre', 'litres'),
+  squareCentimetre: plain('cm²', 'cm²', 'cm2'),
+  number: plain('', '×', 'x'),
 };
 
 const prefixes: Readonly<Record<string, number>> = {
@@ -80,6 +114,13 @@ const names: Readonly<Record<Dimension, string>> = {
   millimetre: 'a length such as 65, 6.5 cm or 2 1/2"',
   hertz: 'a frequency such as 2500 or 2.5 kHz',
   volt: 'a voltage such as 2.83',
+  distance: 'a distance such as 2.2 m, 85 cm or 7 ft',
+  watt: 'a power such as 60 or 25 W',
+  decibel: 'a level such as 1.5 dB',
+  degree: 'an angle such as 25°',
+  litre: 'a volume such as 40 l',
+  squareCentimetre: 'an area such as 335 cm²',
+  number: 'a number such as 300',
 };
 
 /**
@@ -104,7 +145,7 @@ export function parseQuantity(text: string, dimension: Dimension): number {
 
   // 4u7, 2k2, 3R3: the prefix stands in the place of the decimal mark.
   const infix = /^([+-]?\d+)\s*([pnuµμmkKMrR])(\d+)\s*([^\d\s.]*)$/.exec(compact);
-  if (infix && dimension !== 'millimetre') {
+  if (infix && takesPrefix(table)) {
     const [, whole, mark, fraction, unit] = infix;
     if (unit !== '' && !(unit.toLowerCase() in table.typed)) throw reject();
     const scale = /r/i.test(mark) ? 1 : prefixes[mark];
@@ -125,6 +166,9 @@ export function parseQuantity(text: string, dimension: Dimension): number {
   return tidy(number * scale);
 }
 
+/** Whether prefixes are written in this unit. */
+const takesPrefix = ({ shown }: UnitTable) => shown.length > 1;
+
 /** To 15 digits and back: the double nearest to what was typed, whichever way it was typed. */
 function tidy(value: number): number {
   return Number(value.toPrecision(15));
@@ -135,7 +179,7 @@ function unitScale(unit: string, table: UnitTable): number | undefined {
   const whole = table.typed[unit] ?? table.typed[unit.toLowerCase()];
   if (whole !== undefined) return whole;
   const prefix = prefixes[unit[0]];
-  if (prefix === undefined || table.symbol === 'mm') return undefined;
+  if (prefix === undefined || !takesPrefix(table)) return undefined;
   const rest = unit.slice(1);
   if (rest === '') return prefix;
   const base = table.typed[rest] ?? table.typed[rest.toLowerCase()];
@@ -152,7 +196,7 @@ export function formatQuantity(value: number, dimension: Dimension): string {
   const size = Math.abs(value);
   const [scale, prefix] =
     table.shown.find(([, , from]) => size >= from) ?? table.shown[table.shown.length - 1];
-  return `${formatNumber(value / scale)} ${prefix}${table.symbol}`;
+  return `${formatNumber(value / scale)} ${prefix}${table.symbol}`.trimEnd();
 }
 
 /** A number with a fixed number of decimals and a true minus sign. */

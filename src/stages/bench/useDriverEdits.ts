@@ -1,6 +1,6 @@
 'use client';
 import { useCallback } from 'react';
-import type { Measurement } from '@/core/design/schema';
+import { emptyDriver, type Measurement } from '@/core/design/schema';
 import { useDesk } from '@/desk/DeskContext';
 
 const shortId = () => crypto.randomUUID().slice(0, 8);
@@ -14,11 +14,9 @@ export function useDriverEdits() {
       const { drivers } = desk.store.getState().design;
       const name = measurement ? nameFrom(measurement.name) : `Driver ${drivers.length + 1}`;
       const driver = {
-        id: `driver-${shortId()}`,
-        name,
+        ...emptyDriver(`driver-${shortId()}`, name),
         responseId: measurement?.kind === 'response' ? measurement.id : null,
         impedanceId: measurement?.kind === 'impedance' ? measurement.id : null,
-        position: { xMm: 0, yMm: 0, zMm: 0 },
       };
       desk.change({ type: 'addDriver', driver }, `add ${name}`);
     },

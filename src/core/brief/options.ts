@@ -1,0 +1,269 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import type { Design } from '@/core/design/schema';
+import { formatNumber } from '@/core/units/quantity';
+import { closedBoxLitres, efficiencyForLevel } from './arithmetic';
+import { decibels, hertz, litres, metres, wooferOf } from './consequence';
+import { bassAskedFor } from './trade';
+
+/** A way to build it, with what the answers say for and against it. */
+export interface Option {
+  readonly id: string;
+  readonly name: string;
+  /** What those who build it value; no side is taken. */
+  readonly school: string;
+  readonly pros: readonly string[];
+  readonly cons: readonly string[];
+  /** Why the answers rule it out; null when they don't. */
+  readonly ruledOut: string | null;
+}
+
+/** Best efficiency of a vented box over that of a closed one at the same reach and volume (Small 1973, from memory: 3.9 to 2.0). */
+const ventedGain = 3.9 / 2.05;
+
+interface Facts {
+  readonly design: Design;
+  readonly efficiency: number | null;
+  readonly reachHz: number | null;
+  readonly net: number | null;
+}
+
+const facts = (design: Design): Facts => {
+  const { levelDb, reachHz, netLitres } = bassAskedFor(design);
+  return {
+    design,
+    efficiency: levelDb === null ? null : efficiencyForLevel(levelDb),
+    reachHz,
+    net: netLitres,
+  };
+};
+
+const said = (...sentences: (string | false | null | undefined)[]): string[] =>
+  sentences.filter((sentence): sentence is string => Boolean(sentence));
+
+/** Enclosure kinds, weighed by the answers. */
+export function enclosureOptions(design: Design): Option[] {
+  const known = facts(design);
+  return [
+    boxed(known, 'sealed', 1),
+    boxed(known, 'vented', ventedGain),
+    passiveRadiator(known),
+    openBaffle(known),
+    linedPipe(known),
+  ];
+}
+
+/** Net volume that the bass takes in a box with a gain over a closed one. */
+function volumeFor({ efficiency, reachHz }: Facts, gain: number): number | null {
+  return efficiency === null || reachHz === null
+    ? null
+    : closedBoxLitres(efficiency, reachHz) / gain;
+}
+
+function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
+  const { brief } = known.design;
+  const { net, reachHz } = known;
+  const needed = volumeFor(known, gain);
+  const fits = needed === null || net === null || needed <= net;
+  const spare =
+    fits &&
+    needed !== null &&
+    net !== null &&
+    `It takes ${litres(needed)} of the ${litres(net)} that there are.`;
+  const tooSmall = !fits && `It would take ${litres(needed)}, and there are ${litres(net)}.`;
+  if (id === 'sealed')
+    return {
+      id,
+      name: 'Sealed',
+      school:
+        'Its friends value the gentle 12 dB per octave, small group delay and that little can go wrong.',
+      pros: said(
+        spare,
+        brief.place === 'near-wall' && 'The wall lifts the lows just where it begins to fall.',
+        brief.place === 'in-cabinet' && 'It needs no air behind it.',
+        brief.purpose === 'mixing' && 'Group delay stays smallest, which helps to judge the lows.',
+        brief.carpentry === 'straight-cuts' && 'Six straight panels.',
+      ),
+      cons: said(
+        reachHz !== null &&
+          `An octave under ${hertz(reachHz)} it is about 12 dB down, but still useful.`,
+        brief.purpose === 'film' && 'Loud lows cost the most travel.',
+      ),
+      ruledOut: tooSmall || null,
+    };
+  return {
+    id,
+    name: 'Vented',
+    school: 'Its friends value reach and level from little travel around the tuning.',
+    pros: said(
+      spare,
+      'About 3 dB more efficiency at the same reach and size.',
+      brief.purpose === 'film' && 'Least travel where films are loudest.',
+    ),
+    cons: said(
+      'Below the tuning the cone runs free and the level falls by 24 dB per octave.',
+      brief.place === 'near-wall' &&
+        'A port at the back needs a hand’s breadth of air; put it in front.',
+      brief.place === 'in-cabinet' && 'The port must face forward.',
+      reachHz !== null && reachHz < 30 && `Tuned near ${hertz(reachHz)}, the port becomes long.`,
+    ),
+    ruledOut: tooSmall || null,
+  };
+}
+
+function passiveRadiator(known: Facts): Option {
+  const { brief } = known.design;
+  const needed = volumeFor(known, ventedGain);
+  const isSmall = known.net !== null && known.net < 15;
+  return {
+    id: 'passive-radiator',
+    name: 'Passive radiator',
+    school: 'Its friends value a vented box’s reach without pipe, wind or pipe resonance.',
+    pros: said(
+      isSmall && `In ${litres(known.net)} a port long enough would not fit.`,
+      'No port noise.',
+    ),
+    cons: said(
+      'A second cone, of at least twice the displacement, costs money and front area.',
+      brief.givesWay[0] !== 'money' && brief.money !== null && 'Money is limited.',
+    ),
+    ruledOut:
+      needed !== null && known.net !== null && needed > known.net
+        ? `It would take ${litres(needed)}, and there are ${litres(known.net)}.`
+        : null,
+  };
+}
+
+function openBaffle({ design, reachHz, net }: Facts): Option {
+  const { brief } = design;
+  const c = speedOfSoundMps(design.airTemperatureC);
+  const pathM = brief.widthMm === null ? null : brief.widthMm / 2000;
+  const lossDb =
+    pathM === null || reachHz === null
+      ? null
+      : -20 * Math.log10(2 * Math.sin(Math.min(Math.PI / 2, (Math.PI * reachHz * pathM) / c)));
+  const isHopeless = lossDb !== null && lossDb > 15;
+  return {
+    id: 'open-baffle',
+    name: 'Open baffle',
+    school: 'Its friends value the absence of a box’s own voice and that the sides stay quiet.',
+    pros: said(
+      brief.place === 'free' && 'It stands free, as it must.',
+      net === null && 'No volume is needed.',
+      brief.carpentry === 'straight-cuts' && 'One panel.',
+    ),
+    cons: said(
+      lossDb !== null &&
+        lossDb > 0 &&
+        `At ${hertz(reachHz!)} the rear wave takes away ${decibels(lossDb, 0)} from a baffle ${metres(brief.widthMm!)} wide.`,
+      brief.place === 'near-wall' && 'A wall close behind sends the rear wave back.',
+      brief.place === 'in-cabinet' && 'A cabinet around it takes away the rear wave’s way out.',
+    ),
+    ruledOut: isHopeless
+      ? `${decibels(lossDb, 0)} of loss at ${hertz(reachHz!)} are more than travel and power can make good.`
+      : brief.place === 'in-cabinet'
+        ? 'It can’t stand in a cabinet.'
+        : null,
+  };
+}
+
+function linedPipe({ design, reachHz }: Facts): Option {
+  const { brief } = design;
+  const c = speedOfSoundMps(design.airTemperatureC);
+  const lengthMm = reachHz === null ? null : (1000 * c) / (4 * reachHz);
+  const folds =
+    lengthMm === null || brief.heightMm === null ? null : Math.ceil(lengthMm / brief.heightMm);
+  return {
+    id: 'lined-pipe',
+    name: 'Lined pipe',
+    school: 'Its friends value deep lows with a gentler end than a vented box.',
+    pros: said(lengthMm !== null && `A quarter wave of ${hertz(reachHz!)} is ${metres(lengthMm)}.`),
+    cons: said(
+      folds !== null &&
+        folds > 1 &&
+        `In ${metres(brief.heightMm!)} of height the pipe folds ${formatNumber(folds - 1)} times.`,
+      brief.carpentry === 'straight-cuts' && 'Many inner panels, each cut at its own size.',
+      'Lining decides the result, and is found by trying.',
+    ),
+    ruledOut:
+      folds !== null && folds > 4
+        ? `It would fold ${folds - 1} times: too narrow to work as a pipe.`
+        : null,
+  };
+}
+
+/** Angle off the axis, and the ka at which a piston is 6 dB down there: 2J₁(x)/x = 1/2 at x = 2.215. */
+const beamDeg = 45;
+const beamKa = 2.215 / Math.sin((beamDeg * Math.PI) / 180);
+/** Frequency above which a dome of the usual size may take over when no data sheet says more (common practice). */
+const usualDomeHz = 2000;
+
+/** Numbers of ways, weighed by how large the woofer must be and where it begins to beam. */
+export function wayOptions(design: Design): Option[] {
+  const { brief, drivers } = design;
+  const c = speedOfSoundMps(design.airTemperatureC);
+  const woofer = wooferOf(design);
+  const domeFs = drivers.flatMap(({ sheet }) =>
+    sheet.fsHz !== null && sheet.fsHz > 400 ? [sheet.fsHz] : [],
+  )[0];
+  const domeHz = domeFs === undefined ? usualDomeHz : 2 * domeFs;
+  const radiusM = woofer ? Math.sqrt(woofer.sheet.sdCm2! / 1e4 / Math.PI) : null;
+  const beamHz = radiusM === null ? null : (beamKa * c) / (2 * Math.PI * radiusM);
+  const beam =
+    beamHz !== null &&
+    `A cone of ${formatNumber(200 * radiusM!, 2)} cm is 6 dB down at ${beamDeg}° from ${hertz(beamHz)} on.`;
+  const spread = brief.spreadDeg;
+  return [
+    {
+      id: 'one-way',
+      name: 'One way',
+      school: 'Its friends value one source and no crossover at all.',
+      pros: said(
+        'No crossover, no parts to pay for.',
+        brief.purpose === 'desk' && 'A single source suits a close seat.',
+      ),
+      cons: said(
+        beam,
+        spread !== null && spread > 10 && `Seats at ±${formatNumber(spread)}° lose the highs.`,
+      ),
+      ruledOut:
+        beamHz !== null && beamHz < 6000 && spread !== null && spread > 10
+          ? `Above ${hertz(beamHz)} the seats at the side hear too little.`
+          : null,
+    },
+    {
+      id: 'two-way',
+      name: 'Two ways',
+      school: 'Its friends value few parts and drivers that sit close together.',
+      pros: said(
+        beamHz !== null &&
+          beamHz >= domeHz &&
+          `The woofer still spreads at ${hertz(domeHz)}, where a dome can take over.`,
+        brief.money !== null && 'Fewer drivers and parts.',
+      ),
+      cons: said(
+        beam,
+        beamHz !== null &&
+          beamHz < domeHz &&
+          `A dome wants to start near ${hertz(domeHz)}: between them lies a stretch where the woofer beams.`,
+      ),
+      ruledOut: null,
+    },
+    {
+      id: 'three-way',
+      name: 'Three ways',
+      school: 'Its friends value drivers that each work only where they are at their best.',
+      pros: said(
+        beamHz !== null &&
+          beamHz < domeHz &&
+          `A midrange covers the stretch from ${hertz(beamHz)} to ${hertz(domeHz)}.`,
+        'More level with less distortion.',
+      ),
+      cons: said(
+        'The first crossover takes large coils and capacitors.',
+        brief.money !== null &&
+          `About half of the money goes into the crossover (common practice).`,
+      ),
+      ruledOut: null,
+    },
+  ];
+}

@@ -1,0 +1,56 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { crossovers } from '@/core/design/figures';
+import type { Prediction } from '@/core/design/prediction';
+import type { Design } from '@/core/design/schema';
+import { formatNumber } from '@/core/units/quantity';
+import { hertz, metres, type Consequence } from './consequence';
+
+/** How far a head moves between sitting up and leaning back, mm (common practice). */
+const headMm = 150;
+/** Phase that may go by before a sum of two equal parts loses more than 1.2 dB. */
+const tolerableDeg = 60;
+
+/** Centre-to-centre limits for a listener who sits close. */
+export function spacingConsequences(design: Design, prediction: Prediction | null): Consequence[] {
+  const seatMm = design.brief.nearestSeatMm ?? design.brief.farthestSeatMm;
+  if (seatMm === null) return [];
+  const c = 1000 * speedOfSoundMps(design.airTemperatureC);
+  const pairs = prediction ? crossovers(prediction) : [];
+  if (pairs.length === 0) {
+    const [atHz, lambda] = [2500, c / 2500];
+    const limit = (tolerableDeg / 360) * lambda * (seatMm / headMm);
+    return [
+      {
+        id: 'spacing',
+        tone: 'plain',
+        text: `From ${metres(seatMm)}, two drivers that hand over at 2.5 kHz should sit within ${formatNumber(Math.min(limit, lambda), 2)} mm of each other.`,
+        arithmetic: [
+          `Centre to centre within one wavelength: c/f = ${formatNumber(lambda, 3)} mm (common practice).`,
+          `A head that moves by ${headMm} mm changes the paths by d·${headMm}/${formatNumber(seatMm)}; ${tolerableDeg}° at ${hertz(atHz)} allow d = ${formatNumber(limit, 3)} mm.`,
+        ],
+      },
+    ];
+  }
+  return pairs.flatMap(({ lower, upper, atHz }): Consequence[] => {
+    const [a, b] = [lower, upper].map(({ wayId }) => {
+      const way = design.ways.find(({ id }) => id === wayId);
+      return design.drivers.find(({ id }) => id === way?.driverId);
+    });
+    if (!a || !b) return [];
+    const d = Math.hypot(a.position.xMm - b.position.xMm, a.position.yMm - b.position.yMm);
+    if (d === 0) return [];
+    const degrees = (360 * atHz * ((d * headMm) / seatMm)) / c;
+    const isFine = d <= c / atHz && degrees <= tolerableDeg;
+    return [
+      {
+        id: `spacing-${a.id}-${b.id}`,
+        tone: isFine ? 'fine' : 'conflict',
+        text: `${a.name} and ${b.name} sit ${formatNumber(d, 3)} mm apart and hand over at ${hertz(atHz)}: ${isFine ? 'close enough' : 'too far apart'} for a seat at ${metres(seatMm)}.`,
+        arithmetic: [
+          `One wavelength is as long as their distance at ${hertz(c / d)} (common practice: stay below).`,
+          `A head that moves by ${headMm} mm changes the path difference by ${formatNumber((d * headMm) / seatMm, 2)} mm, ${formatNumber(degrees, 2)}° at ${hertz(atHz)}; ${tolerableDeg}° cost 1.2 dB.`,
+        ],
+      },
+    ];
+  });
+}

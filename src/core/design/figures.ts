@@ -1,0 +1,191 @@
+import type { Target } from './briefSchema';
+import type { Prediction, WayPrediction } from './prediction';
+import { targetDb } from './target';
+
+/** A figure and the frequency at which it was found. */
+export interface FigureAt {
+  readonly value: number;
+  readonly atHz: number;
+}
+
+/** A range of frequency, both ends included. */
+export interface Band {
+  readonly fromHz: number;
+  readonly toHz: number;
+}
+
+/** Band over which sensitivity is taken: the middle, where neither box nor beaming decides (common practice). */
+export const sensitivityBand: Band = { fromHz: 300, toHz: 3000 };
+
+/** Calls with each index whose frequency lies in the band; a hair of tolerance for ends that were computed. */
+function within(frequencyHz: Float64Array, { fromHz, toHz }: Band, visit: (i: number) => void) {
+  for (let i = 0; i < frequencyHz.length; i++)
+    if (frequencyHz[i] >= fromHz * (1 - 1e-9) && frequencyHz[i] <= toHz * (1 + 1e-9)) visit(i);
+}
+
+/**
+ * Mean of a level over a band. The grid is logarithmic, so each octave counts alike.
+ *
+ * @returns dB, or null when there is no level in the band
+ */
+export function meanLevelDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  band: Band,
+): number | null {
+  let [count, total] = [0, 0];
+  within(frequencyHz, band, (i) => {
+    if (!Number.isFinite(levelDb[i])) return;
+    count++;
+    total += levelDb[i];
+  });
+  return count === 0 ? null : total / count;
+}
+
+/**
+ * Half the height of the narrowest band in which a curve stays around its target, and where it strays farthest from its
+ * own mean there: what "± dB" means.
+ */
+export function deviationDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  target: Target,
+  band: Band,
+): FigureAt | null {
+  let [count, total, high, low] = [0, 0, -1, -1];
+  const over = (i: number) => levelDb[i] - targetDb(target, frequencyHz[i]);
+  within(frequencyHz, band, (i) => {
+    if (!Number.isFinite(levelDb[i])) return;
+    count++;
+    total += over(i);
+    if (high < 0 || over(i) > over(high)) high = i;
+    if (low < 0 || over(i) < over(low)) low = i;
+  });
+  if (count === 0) return null;
+  const mean = total / count;
+  const worst = over(high) - mean >= mean - over(low) ? high : low;
+  return { value: (over(high) - over(low)) / 2, atHz: frequencyHz[worst] };
+}
+
+/**
+ * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: the highest one
+ * below 300 Hz from which the level does not come back.
+ *
+ * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a level
+ */
+export function reachHz(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  fallDb: number,
+): number | null {
+  const reference = meanLevelDb(frequencyHz, levelDb, sensitivityBand);
+  if (reference === null) return null;
+  const wanted = reference - fallDb;
+  for (let i = 1; i < frequencyHz.length && frequencyHz[i - 1] <= sensitivityBand.fromHz; i++) {
+    if (levelDb[i] < wanted) continue;
+    if (i === 1 && levelDb[0] >= wanted) return frequencyHz[0];
+    const share = Number.isFinite(levelDb[i - 1])
+      ? (wanted - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
+      : 1;
+    return frequencyHz[i - 1] * (frequencyHz[i] / frequencyHz[i - 1]) ** share;
+  }
+  return null;
+}
+
+/** Smallest |Z| in the band of the prediction. */
+export function lowestOhms({ frequencyHz, impedance }: Prediction): FigureAt | null {
+  if (!impedance) return null;
+  let at = 0;
+  for (let i = 1; i < frequencyHz.length; i++) if (impedance.ohms[i] < impedance.ohms[at]) at = i;
+  return { value: impedance.ohms[at], atHz: frequencyHz[at] };
+}
+
+/**
+ * Resistor that would heat the output devices of a class-B stage as much as a load with phase does (equivalent peak
+ * dissipation resistance; Benjamin, J. Audio Eng. Soc. 42, 1994). The instantaneous dissipation
+ * (1 − sin x)·sin(x − θ)/|Z| at full output is greatest at x = π/6 − 2|θ|/3, where a resistor has 1/4; the algebra is ours.
+ *
+ * @param ohms |Z|
+ * @param phaseDeg phase of Z; its sign does not matter
+ */
+export function equivalentOhms(ohms: number, phaseDeg: number): number {
+  const phi = (Math.abs(phaseDeg) * Math.PI) / 180;
+  return ohms / (4 * Math.sin(Math.PI / 6 + phi / 3) * (1 - Math.sin(Math.PI / 6 - (2 * phi) / 3)));
+}
+
+/** Smallest equivalent resistance over the prediction. */
+export function lowestEquivalentOhms({ frequencyHz, impedance }: Prediction): FigureAt | null {
+  if (!impedance) return null;
+  let worst: FigureAt | null = null;
+  for (let i = 0; i < frequencyHz.length; i++) {
+    const value = equivalentOhms(impedance.ohms[i], impedance.phaseDeg[i]);
+    if (!worst || value < worst.value) worst = { value, atHz: frequencyHz[i] };
+  }
+  return worst;
+}
+
+/** Where two neighbouring ways hand over: equal in level, and both heard. */
+export interface Crossover {
+  readonly lower: WayPrediction;
+  readonly upper: WayPrediction;
+  readonly atHz: number;
+}
+
+/** Handing-over frequencies between ways, which are taken in rising order of the frequency where each is strongest. */
+export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
+  const heard = ways
+    .filter(({ levelDb }) => levelDb.some(Number.isFinite))
+    .map((way) => ({ way, centre: centreOf(frequencyHz, way.levelDb) }))
+    .sort((a, b) => a.centre - b.centre)
+    .map(({ way }) => way);
+  return heard.slice(1).flatMap((upper, i) => {
+    const lower = heard[i];
+    let best: { atHz: number; levelDb: number } | null = null;
+    for (let j = 1; j < frequencyHz.length; j++) {
+      const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
+      const after = lower.levelDb[j] - upper.levelDb[j];
+      if (!(before > 0 && after <= 0)) continue;
+      if (best && lower.levelDb[j] <= best.levelDb) continue;
+      const share = Number.isFinite(before - after) ? before / (before - after) : 1;
+      best = {
+        atHz: frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share,
+        levelDb: lower.levelDb[j],
+      };
+    }
+    return best ? [{ lower, upper, atHz: best.atHz }] : [];
+  });
+}
+
+/** Middle of the octaves in which a way stays within 6 dB of its highest level, as a log frequency. */
+function centreOf(frequencyHz: Float64Array, levelDb: Float64Array): number {
+  let highest = -Infinity;
+  for (const level of levelDb) if (level > highest) highest = level;
+  let [count, total] = [0, 0];
+  for (let i = 0; i < levelDb.length; i++) {
+    if (levelDb[i] < highest - 6) continue;
+    count++;
+    total += Math.log(frequencyHz[i]);
+  }
+  return total / count;
+}
+
+/** How far apart, in dB, two ways may be for their phases to matter to each other. */
+const overlapDb = 10;
+
+/**
+ * Largest phase difference between neighbouring ways where they overlap: within half an octave of the frequency at
+ * which they are equal, and within 10 dB of each other.
+ */
+export function phaseTrackingDeg(prediction: Prediction): FigureAt | null {
+  let worst: FigureAt | null = null;
+  for (const { lower, upper, atHz } of crossovers(prediction)) {
+    const half = { fromHz: atHz / Math.SQRT2, toHz: atHz * Math.SQRT2 };
+    within(prediction.frequencyHz, half, (i) => {
+      if (Math.abs(lower.levelDb[i] - upper.levelDb[i]) > overlapDb) return;
+      const turn = Math.abs(lower.phaseDeg[i] - upper.phaseDeg[i]) % 360;
+      const value = Math.min(turn, 360 - turn);
+      if (!worst || value > worst.value) worst = { value, atHz: prediction.frequencyHz[i] };
+    });
+  }
+  return worst;
+}

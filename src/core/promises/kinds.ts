@@ -1,0 +1,221 @@
+import type { PromiseKind } from '@/core/design/briefSchema';
+import type { Dimension } from '@/core/units/quantity';
+
+/** What is always true of a kind of promise. */
+export interface KindFacts {
+  /** Short name for the strip. */
+  readonly title: string;
+  /** What is promised, for a sentence. */
+  readonly meaning: string;
+  /** Unit written after the figure. */
+  readonly unit: string;
+  readonly decimals: number;
+  /** Side on which a figure of this kind is usually limited. */
+  readonly side: 'atMost' | 'atLeast';
+  /** Limit that a promise of this kind made by hand begins with. */
+  readonly usual: number;
+  /** How far from the limit the little scale of the strip reaches, in the unit. */
+  readonly scale: number;
+  /** Whether the promise is about a band of frequency. */
+  readonly hasBand: boolean;
+  /** Dimension of its limits where a field reads one. */
+  readonly dimension: Dimension;
+  /** Stage where the matter is mended. */
+  readonly stage: 'brief' | 'bench' | 'network' | 'box' | 'baffle' | 'around' | 'parts';
+  /** What is missing while nothing can be said; null when the prediction decides. */
+  readonly waitsFor: string | null;
+}
+
+const kept = { hasBand: false, waitsFor: null } as const;
+
+export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
+  'on-axis': {
+    ...kept,
+    title: 'On axis',
+    meaning: 'Response on axis against the target',
+    unit: 'dB',
+    decimals: 1,
+    side: 'atMost',
+    usual: 2,
+    scale: 3,
+    hasBand: true,
+    dimension: 'decibel',
+    stage: 'network',
+  },
+  window: {
+    ...kept,
+    title: 'Window',
+    meaning: 'Response in the listening window',
+    unit: 'dB',
+    decimals: 1,
+    side: 'atMost',
+    usual: 2.5,
+    scale: 3,
+    hasBand: true,
+    dimension: 'decibel',
+    stage: 'around',
+    waitsFor: 'off-axis data (Around)',
+  },
+  'reach-3': {
+    ...kept,
+    title: 'Reach −3 dB',
+    meaning: 'Frequency at which the lows are 3 dB down',
+    unit: 'Hz',
+    decimals: 0,
+    side: 'atMost',
+    usual: 50,
+    scale: 40,
+    dimension: 'hertz',
+    stage: 'network',
+  },
+  'reach-10': {
+    ...kept,
+    title: 'Reach −10 dB',
+    meaning: 'Frequency at which the lows are 10 dB down',
+    unit: 'Hz',
+    decimals: 0,
+    side: 'atMost',
+    usual: 35,
+    scale: 30,
+    dimension: 'hertz',
+    stage: 'network',
+  },
+  sensitivity: {
+    ...kept,
+    title: 'Sensitivity',
+    meaning: 'Mean level for 2.83 V at 1 m, 300 Hz–3 kHz',
+    unit: 'dB',
+    decimals: 1,
+    side: 'atLeast',
+    usual: 85,
+    scale: 8,
+    dimension: 'decibel',
+    stage: 'network',
+  },
+  'seat-level': {
+    ...kept,
+    title: 'Level at seat',
+    meaning: 'Greatest level at the farthest seat',
+    unit: 'dB',
+    decimals: 0,
+    side: 'atLeast',
+    usual: 100,
+    scale: 15,
+    dimension: 'decibel',
+    stage: 'brief',
+  },
+  'lowest-impedance': {
+    ...kept,
+    title: 'Lowest |Z|',
+    meaning: 'Smallest impedance at the terminals',
+    unit: 'Ω',
+    decimals: 1,
+    side: 'atLeast',
+    usual: 3.2,
+    scale: 4,
+    dimension: 'ohm',
+    stage: 'network',
+  },
+  'equivalent-resistance': {
+    ...kept,
+    title: 'Equivalent R',
+    meaning: 'Resistor that would heat the amplifier as much',
+    unit: 'Ω',
+    decimals: 1,
+    side: 'atLeast',
+    usual: 2,
+    scale: 3,
+    dimension: 'ohm',
+    stage: 'network',
+  },
+  'phase-tracking': {
+    ...kept,
+    title: 'Phase tracking',
+    meaning: 'Phase between neighbouring ways where they overlap',
+    unit: '°',
+    decimals: 0,
+    side: 'atMost',
+    usual: 30,
+    scale: 60,
+    dimension: 'degree',
+    stage: 'network',
+  },
+  directivity: {
+    ...kept,
+    title: 'Directivity',
+    meaning: 'Smoothness of the directivity index',
+    unit: 'dB',
+    decimals: 1,
+    side: 'atMost',
+    usual: 1.5,
+    scale: 3,
+    hasBand: true,
+    dimension: 'decibel',
+    stage: 'around',
+    waitsFor: 'off-axis data (Around)',
+  },
+  cost: {
+    ...kept,
+    title: 'Cost',
+    meaning: 'Cost of one speaker',
+    unit: '',
+    decimals: 0,
+    side: 'atMost',
+    usual: 300,
+    scale: 200,
+    dimension: 'number',
+    stage: 'parts',
+    waitsFor: 'prices (Parts)',
+  },
+  'outside-size': {
+    ...kept,
+    title: 'Outside',
+    meaning: 'Outside volume of the cabinet',
+    unit: 'l',
+    decimals: 0,
+    side: 'atMost',
+    usual: 60,
+    scale: 40,
+    dimension: 'number',
+    stage: 'box',
+    waitsFor: 'a cabinet (Box)',
+  },
+  'resistor-heat': {
+    ...kept,
+    title: 'Hottest part',
+    meaning: 'Heat in the hottest resistor against its rating',
+    unit: '',
+    decimals: 2,
+    side: 'atMost',
+    usual: 0.5,
+    scale: 0.6,
+    dimension: 'number',
+    stage: 'parts',
+    waitsFor: 'part ratings (Parts)',
+  },
+  travel: {
+    ...kept,
+    title: 'Travel',
+    meaning: 'Travel that the cone allows over the travel that the level asks for',
+    unit: '×',
+    decimals: 2,
+    side: 'atLeast',
+    usual: 1,
+    scale: 1,
+    dimension: 'number',
+    stage: 'brief',
+  },
+  'port-speed': {
+    ...kept,
+    title: 'Port speed',
+    meaning: 'Peak air speed in the port',
+    unit: 'm/s',
+    decimals: 0,
+    side: 'atMost',
+    usual: 17,
+    scale: 15,
+    dimension: 'number',
+    stage: 'box',
+    waitsFor: 'a vented box (Box)',
+  },
+};

@@ -1,0 +1,54 @@
+import { partValue, applyChange } from '@/core/design/changes';
+import type { MeasurementData, Predictor } from '@/core/design/predict';
+import type { Design } from '@/core/design/schema';
+import { judge } from './judge';
+import { promisesOf } from './promisesOf';
+
+/** A part by which a promise can be moved, and how. */
+export interface Lever {
+  readonly partId: string;
+  readonly partName: string;
+  /** Direction that helps. */
+  readonly direction: 'larger' | 'smaller';
+  /** Gain of margin for a step of one tenth, in the promise's unit. */
+  readonly gain: number;
+}
+
+const step = 1.1;
+
+/**
+ * What acts on promises that are not kept: each part is made a tenth larger and smaller, and the margins are judged
+ * anew. Central differences would hide that a worst case may get worse on both sides; each side is taken as it is.
+ *
+ * @returns up to two strongest parts per promise id, strongest first
+ */
+export function leversOf(
+  design: Design,
+  data: MeasurementData,
+  predict: Predictor,
+): ReadonlyMap<string, readonly Lever[]> {
+  const promises = promisesOf(design);
+  const marginsOf = (changed: Design) =>
+    new Map(
+      judge(predict(changed, data), promises).flatMap(({ promiseId, margin }) =>
+        margin === null ? [] : [[promiseId, margin] as const],
+      ),
+    );
+  const before = marginsOf(design);
+  const broken = [...before].filter(([, margin]) => margin < 0);
+  const found = new Map<string, Lever[]>(broken.map(([id]) => [id, []]));
+  if (broken.length === 0) return found;
+  for (const part of design.ways.flatMap((way) => way.parts))
+    for (const direction of ['larger', 'smaller'] as const) {
+      const value = partValue(part) * (direction === 'larger' ? step : 1 / step);
+      const after = marginsOf(applyChange(design, { type: 'setPartValue', id: part.id, value }));
+      for (const [id, margin] of broken) {
+        const gain = (after.get(id) ?? -Infinity) - margin;
+        if (gain > 0)
+          found.get(id)!.push({ partId: part.id, partName: part.name, direction, gain });
+      }
+    }
+  for (const [id, levers] of found)
+    found.set(id, levers.sort((a, b) => b.gain - a.gain).slice(0, 2));
+  return found;
+}
