@@ -1,0 +1,274 @@
+import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/design/briefSchema';
+import { applyChange } from '@/core/design/changes';
+import { createPredictor } from '@/core/design/predict';
+import type { Prediction, WayPrediction } from '@/core/design/prediction';
+import { emptyDesign, type Design } from '@/core/design/schema';
+import { logGrid } from '@/core/grid/logGrid';
+import { readDemo } from '../../../tests/fixtures';
+import { judge, type Verdict } from './judge';
+import { kinds } from './kinds';
+import { leversOf } from './levers';
+import type { DesignPromise } from './promise';
+import { promisesOf } from './promisesOf';
+
+/** A made-up prediction whose figures are known exactly. */
+function made(
+  level: (hz: number) => number,
+  impedance: (hz: number) => [ohms: number, degrees: number] = () => [8, 0],
+  ways: readonly WayPrediction[] = [],
+): Prediction {
+  const frequencyHz = logGrid(20, 20_480, 48);
+  const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
+  const quiet = over(() => 0);
+  const whole: WayPrediction = {
+    wayId: 'w',
+    levelDb: over(level),
+    phaseDeg: quiet,
+    volts: quiet,
+    voltsPhaseDeg: quiet,
+    sumIfReversedDb: quiet,
+  };
+  return {
+    frequencyHz,
+    ways: ways.length > 0 ? ways : [whole],
+    sum: { levelDb: over(level), phaseDeg: quiet },
+    impedance: {
+      ohms: over((hz) => impedance(hz)[0]),
+      phaseDeg: over((hz) => impedance(hz)[1]),
+    },
+    findings: [],
+    summary: { lowestImpedance: null, onAxis: null },
+  };
+}
+
+/** A promise as somebody would make it by hand. */
+function promised(
+  kind: PromiseEntry['kind'],
+  set: Partial<PromiseEntry> = {},
+  design: Partial<Design> = {},
+) {
+  const entry: PromiseEntry = {
+    id: 'own',
+    kind,
+    isOff: false,
+    atLeast: null,
+    atMost: null,
+    fromHz: null,
+    toHz: null,
+    weight: null,
+    ...set,
+  };
+  return promisesOf({ ...emptyDesign('x'), ...design, promises: [entry] });
+}
+
+const verdictOf = (prediction: Prediction | null, promises: DesignPromise[]): Verdict =>
+  judge(prediction, promises)[0];
+
+describe('judging curves whose figures are known', () => {
+  test('± is half of what lies between the highest and the lowest, in the band only', () => {
+    const bump = made((hz) => 80 + (hz > 990 && hz < 1010 ? 3 : 0) - (hz > 16_000 ? 20 : 0));
+    const verdict = verdictOf(bump, promised('on-axis', { atMost: 2 }));
+    expect(verdict).toMatchObject({ value: 1.5, margin: 0.5, isKept: true });
+    expect(verdict.atHz).toBeGreaterThan(990);
+    expect(verdict.atHz).toBeLessThan(1010);
+    expect(verdictOf(bump, promised('on-axis', { atMost: 2, toHz: 20_000 }))).toMatchObject({
+      value: 11.5,
+      isKept: false,
+    });
+  });
+
+  test('a response that follows a tilted target strays by nothing', () => {
+    const tilted = made((hz) => 85 - 0.5 * Math.log2(hz));
+    const target = { kind: 'tilt', dbPerOctave: -0.5, fromHz: 100, toHz: 10_000 } as const;
+    expect(verdictOf(tilted, promised('on-axis', {}, { target })).value).toBeCloseTo(0, 9);
+    // Against a flat one it strays by half of its fall over the band: log2(100)·0.5/2.
+    const flat = { ...flatTarget, fromHz: 100, toHz: 10_000 };
+    expect(verdictOf(tilted, promised('on-axis', {}, { target: flat })).value).toBeCloseTo(
+      0.25 * Math.log2(100),
+      1,
+    );
+  });
+
+  test('reach of a second-order high pass is where the formula says', () => {
+    // |H|² of a second-order Butterworth high pass: 10·log(1 + (f₀/f)⁴) down.
+    const box = made((hz) => 90 - 10 * Math.log10(1 + (50 / hz) ** 4));
+    const reference = 90;
+    const at = (fall: number) => 50 / (10 ** (fall / 10) - 1) ** 0.25;
+    expect(verdictOf(box, promised('reach-3')).value).toBeCloseTo(at(3), 1);
+    expect(verdictOf(box, promised('reach-10')).value).toBeCloseTo(at(10), 1);
+    expect(verdictOf(box, promised('sensitivity')).value).toBeCloseTo(
+      reference - 20 * Math.log10(2.83 / Math.sqrt(8)),
+      2,
+    );
+  });
+
+  test('a level that never falls reaches the end of the data', () => {
+    expect(
+      verdictOf(
+        made(() => 90),
+        promised('reach-3'),
+      ).value,
+    ).toBe(20);
+  });
+
+  test('a dip far below the reach does not hide it, and silence is not taken for level', () => {
+    const dip = made((hz) => (hz < 30 ? -Infinity : hz < 60 ? 70 : 90));
+    expect(verdictOf(dip, promised('reach-10')).value).toBeCloseTo(60, 0);
+  });
+
+  test('the lowest impedance and the worst equivalent are found with their places', () => {
+    const load = made(
+      () => 90,
+      (hz) => (hz > 95 && hz < 105 ? [3.5, 0] : hz > 1900 && hz < 2100 ? [4, -60] : [8, 0]),
+    );
+    expect(verdictOf(load, promised('lowest-impedance', { atLeast: 3.2 }))).toMatchObject({
+      value: 3.5,
+      isKept: true,
+    });
+    const worst = verdictOf(load, promised('equivalent-resistance', { atLeast: 2 }));
+    expect(worst.isKept).toBe(false);
+    expect(worst.atHz).toBeGreaterThan(1900);
+  });
+
+  test('phase tracking is the largest angle around the handing over', () => {
+    const frequencyHz = logGrid(20, 20_480, 48);
+    const way = (wayId: string, slope: number, phase: number): WayPrediction => {
+      const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
+      const zero = over(() => 0);
+      return {
+        wayId,
+        levelDb: over((hz) => Math.min(90, 90 - 3 + slope * Math.log2(hz / 1000))),
+        phaseDeg: over(() => phase),
+        volts: zero,
+        voltsPhaseDeg: zero,
+        sumIfReversedDb: zero,
+      };
+    };
+    const two = made(() => 90, undefined, [way('high', 12, 350), way('low', -12, 20)]);
+    const verdict = verdictOf(two, promised('phase-tracking', { atMost: 30 }));
+    expect(verdict.value).toBeCloseTo(30, 9);
+    expect(verdict.isKept).toBe(true);
+    expect(
+      verdictOf(
+        made(() => 90),
+        promised('phase-tracking'),
+      ).needs,
+    ).toMatch(/two ways/);
+  });
+
+  test('a limit on either side holds, and the nearer one makes the margin', () => {
+    const both = promised('sensitivity', { atLeast: 85, atMost: 90 });
+    const at = (db: number) =>
+      verdictOf(
+        made(() => db + 20 * Math.log10(2.83 / Math.sqrt(8))),
+        both,
+      );
+    expect(at(86).margin).toBeCloseTo(1, 9);
+    expect(at(89.5).margin).toBeCloseTo(0.5, 9);
+    expect(at(91)).toMatchObject({ isKept: false });
+  });
+});
+
+test('what can’t be judged yet says what it needs', () => {
+  for (const kind of Object.keys(kinds) as PromiseEntry['kind'][]) {
+    const verdict = verdictOf(null, promised(kind));
+    expect(verdict.value).toBeNull();
+    expect(verdict.isKept).toBeNull();
+    expect(verdict.needs!.length).toBeGreaterThan(5);
+  }
+  expect(verdictOf(null, promised('on-axis')).needs).toBe('drivers');
+  expect(
+    verdictOf(
+      made(() => 90),
+      promised('seat-level'),
+    ).needs,
+  ).toMatch(/seats/);
+});
+
+describe('promises from the brief', () => {
+  const brief = {
+    ...emptyBrief,
+    purpose: 'music',
+    ratedOhms: 6,
+    lowestLoadOhms: 4,
+    loudnessDb: 80,
+    headroomDb: 10,
+    farthestSeatMm: 2000,
+    ratedWatts: 8,
+    ratedIntoOhms: 8,
+    givesWay: ['reach', 'evenness', 'loudness'],
+    reach3Hz: 45,
+  } as const;
+  const design: Design = {
+    ...emptyDesign('x'),
+    brief: { ...brief, givesWay: [...brief.givesWay] },
+  };
+  const kept = (of: Design) => new Map(promisesOf(of).map((promise) => [promise.id, promise]));
+
+  test('an empty brief promises nothing', () => expect(promisesOf(emptyDesign('x'))).toEqual([]));
+
+  test('limits follow from the answers, with their arithmetic', () => {
+    const promises = kept(design);
+    expect(promises.get('lowest-impedance')).toMatchObject({
+      atLeast: 4.8,
+      atMost: null,
+      weight: 5,
+    });
+    expect(promises.get('lowest-impedance')!.source.arithmetic).toContain('IEC 60268-5');
+    expect(promises.get('on-axis')!.atMost).toBe(2);
+    // 90 dB − 9.03 (8 W) + 6.02 (2 m) − 3.01 (a pair) − 3 (room).
+    expect(promises.get('sensitivity')!.atLeast).toBeCloseTo(90 - 9.031 + 6.021 - 3.01 - 3, 2);
+    expect(promises.has('travel')).toBe(false);
+  });
+
+  test('what gives way first weighs least', () => {
+    const promises = kept(design);
+    expect(['reach-3', 'on-axis', 'seat-level'].map((id) => promises.get(id)!.weight)).toEqual([
+      1, 3, 5,
+    ]);
+  });
+
+  test('an adjusted promise keeps its source; one that is off is gone; the brief still moves the others', () => {
+    const entry: PromiseEntry = {
+      id: 'on-axis',
+      kind: 'on-axis',
+      isOff: false,
+      atLeast: null,
+      atMost: 1,
+      fromHz: 300,
+      toHz: null,
+      weight: null,
+    };
+    const adjusted = kept(applyChange(design, { type: 'setPromise', entry })).get('on-axis')!;
+    expect(adjusted).toMatchObject({
+      atMost: 1,
+      band: { fromHz: 300, toHz: 15_000 },
+      source: { isAdjusted: true },
+    });
+    const off = applyChange(design, { type: 'setPromise', entry: { ...entry, isOff: true } });
+    expect(kept(off).has('on-axis')).toBe(false);
+    expect(
+      kept(applyChange(off, { type: 'answer', set: { reach3Hz: 40 } })).get('reach-3')!.atMost,
+    ).toBe(40);
+    expect(
+      kept(applyChange(off, { type: 'removePromise', id: 'on-axis' })).get('on-axis')!.atMost,
+    ).toBe(2);
+  });
+});
+
+test('a broken promise names the parts that move it, and moving them helps', () => {
+  const { design, data } = readDemo();
+  const predict = createPredictor();
+  const margin = (of: Design) =>
+    judge(predict(of, data), promisesOf(of)).find(({ kind }) => kind === 'lowest-impedance')!
+      .margin!;
+  expect(margin(design)).toBeLessThan(0);
+  const [strongest, second] = leversOf(design, data, predict).get('lowest-impedance')!;
+  expect(strongest.gain).toBeGreaterThanOrEqual(second.gain);
+  const part = design.ways.flatMap((way) => way.parts).find(({ id }) => id === strongest.partId)!;
+  const value =
+    ('henries' in part ? part.henries : 'farads' in part ? part.farads : part.ohms) *
+    (strongest.direction === 'larger' ? 1.1 : 1 / 1.1);
+  const after = margin(applyChange(design, { type: 'setPartValue', id: part.id, value }));
+  expect(after - margin(design)).toBeCloseTo(strongest.gain, 9);
+});
