@@ -12,12 +12,15 @@ import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
+import { shownOf } from './desk';
+import { useStage } from './useStage';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 
 /** The charts that never leave the screen: on axis, one way reversed, impedance. */
 export function CurveShelf() {
   const desk = useDesk();
-  const isFolded = useDeskState((state) => state.isShelfFolded);
+  const stage = useStage();
+  const isFolded = useDeskState((state) => state.shelfFolds[stage.id] ?? stage.hasOwnCurves);
   const computeMs = useDeskState((state) => state.computeMs);
   const foldAction = useMemo<Action[]>(
     () => [
@@ -26,10 +29,10 @@ export function CurveShelf() {
         group: 'Curves',
         name: isFolded ? 'Bring the curves back' : 'Fold the curves away',
         keys: ['H'],
-        run: () => desk.foldShelf(!isFolded),
+        run: () => desk.foldShelf(stage.id, !isFolded),
       },
     ],
-    [desk, isFolded],
+    [desk, stage, isFolded],
   );
   useRegisterActions(foldAction);
   return (
@@ -37,7 +40,7 @@ export function CurveShelf() {
       <Fold
         type="button"
         aria-expanded={!isFolded}
-        onClick={() => desk.foldShelf(!isFolded)}
+        onClick={() => desk.foldShelf(stage.id, !isFolded)}
         title="H"
       >
         {isFolded ? <ChevronUp size={13} aria-hidden /> : <ChevronDown size={13} aria-hidden />}
@@ -51,12 +54,17 @@ export function CurveShelf() {
 function Curves() {
   // Names as text, so that the charts stand still until there are new curves.
   const names = useDeskState((state) =>
-    state.design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n'),
+    shownOf(state)
+      .design.ways.map(({ id, name }) => `${id}\t${name}`)
+      .join('\n'),
   );
   const volts = useDeskState((state) => state.design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
   // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
-  const prediction = useDeferredValue(useDeskState((state) => state.prediction));
+  const prediction = useDeferredValue(useDeskState((state) => shownOf(state).prediction));
+  const reference = useDeskState((state) =>
+    state.isFlipped ? state.prediction : (state.pinned?.prediction ?? null),
+  );
   const isPending = useDeskState((state) =>
     state.design.measurements.some(({ id }) => !state.loaded.has(id)),
   );
@@ -69,7 +77,7 @@ function Curves() {
         </Note>
       )}
       {prediction?.impedance ? (
-        <Charts prediction={prediction} names={names} volts={volts} />
+        <Charts prediction={prediction} reference={reference} names={names} volts={volts} />
       ) : (
         <Empty>
           {isPending || !prediction ? (
@@ -108,22 +116,26 @@ const told = ({ code, what, why, mend }: Finding) =>
 
 interface ChartsProps {
   readonly prediction: Prediction;
+  /** Drawn under it, for comparison. */
+  readonly reference: Prediction | null;
   /** Lines of id, tab, name. */
   readonly names: string;
   readonly volts: number;
 }
 
-const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
+const Charts = memo(function Charts({ prediction, reference, names, volts }: ChartsProps) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
+  const standings = useDeferredValue(useDeskState((state) => shownOf(state).standings));
+  const promises = useMemo(() => standings.map(({ promise }) => promise), [standings]);
   const { frequencyHz, sum, impedance, summary } = prediction;
   const named = useMemo(() => waysOf(names), [names]);
   const turned = reversedWay(prediction, reversed);
   const { onAxis, reversal, load } = useMemo(
-    () => shelfCurves(prediction, named, turned),
-    [prediction, named, turned],
+    () => shelfCurves(prediction, named, turned, { reference, promises }),
+    [prediction, named, turned, reference, promises],
   );
-  const live = useLiveCurves(named, turned);
+  const live = useLiveCurves(named, turned, reference);
   const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
   return (
@@ -169,22 +181,27 @@ const Charts = memo(function Charts({ prediction, names, volts }: ChartsProps) {
 });
 
 /** The curves of each chart as soon as the worker has them. */
-function useLiveCurves(named: readonly NamedWay[], turned: string | null) {
+function useLiveCurves(
+  named: readonly NamedWay[],
+  turned: string | null,
+  reference: Prediction | null,
+) {
   const { store } = useDesk();
   return useMemo(() => {
     const follow =
       (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
       (draw) =>
-        store.subscribe(({ prediction }, before) => {
-          if (prediction && prediction !== before.prediction)
-            draw(pick(shelfCurves(prediction, named, turned)));
+        store.subscribe(({ prediction, standings, isFlipped }, before) => {
+          if (!prediction || prediction === before.prediction || isFlipped) return;
+          const promises = standings.map(({ promise }) => promise);
+          draw(pick(shelfCurves(prediction, named, turned, { reference, promises })));
         });
     return {
       onAxis: follow(({ onAxis }) => onAxis),
       reversal: follow(({ reversal }) => reversal),
       load: follow(({ load }) => load),
     };
-  }, [store, named, turned]);
+  }, [store, named, turned, reference]);
 }
 
 const phaseAxis = { bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] };

@@ -1,13 +1,12 @@
 'use client';
 import { Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
+import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { NameField } from '@/ui/NameField';
-import { Quiet } from '@/ui/sheets';
 import { useActionKeys, useRegisterActions, type Action } from './actions';
 import { ActionFinder } from './ActionFinder';
 import { CurveShelf } from './CurveShelf';
@@ -17,7 +16,9 @@ import { KeySheet } from './KeySheet';
 import { SaveMark } from './SaveMark';
 import { SaveTrouble } from './SaveTrouble';
 import { StageList } from './StageList';
+import { PromiseStrip } from './PromiseStrip';
 import { stages } from './stages';
+import { useStage } from './useStage';
 import { toggleTable } from './table';
 
 /** What stands around every stage: project, undo, promises, stages, and the curves that never leave. */
@@ -27,7 +28,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const undoLabel = useDeskState((state) => state.history.undo.at(-1)?.label);
   const redoLabel = useDeskState((state) => state.history.redo.at(-1)?.label);
   const router = useRouter();
-  const pathname = usePathname();
+  const stage = useStage();
   const [isFinding, setIsFinding] = useState(false);
   const [isShowingKeys, setIsShowingKeys] = useState(false);
 
@@ -129,11 +130,8 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         </Button>
         <SaveMark />
       </TopBar>
-      <Strip aria-label="Promises">
-        <strong>Promises</strong>
-        <Quiet>None yet. The Brief will make them and show here how each is kept.</Quiet>
-      </Strip>
-      <StageList current={pathname.split('/').at(-1) ?? ''} />
+      <PromiseStrip />
+      <StageList current={stage.id} />
       <Middle>
         <SaveTrouble />
         <main>{children}</main>
@@ -177,17 +175,6 @@ const TopBar = styled.header`
 
 const Spacer = styled.span`
   flex: 1;
-`;
-
-const Strip = styled.section`
-  grid-column: 1 / -1;
-  display: flex;
-  align-items: center;
-  gap: 1.5rem;
-  padding: 0 1rem;
-  background: ${({ theme }) => theme.colour.sheet};
-  border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
-  font-size: ${({ theme }) => theme.size.small};
 `;
 
 const Middle = styled.div`

@@ -1,3 +1,11 @@
+import type {
+  Annotation,
+  ExportedVersion,
+  SavedState,
+  SavedStep,
+  SaveNote,
+  VersionSummary,
+} from '@/core/design/log';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
@@ -31,8 +39,8 @@ const json = async <T>(response: Promise<Response>): Promise<T> =>
 
 export const listProjects = () => json<ProjectSummary[]>(call('projects', 'GET'));
 export const fetchProject = (id: string) => json<StoredProject>(call(`projects/${id}`, 'GET'));
-export const createProject = (document: Design) =>
-  json<StoredProject>(call('projects', 'POST', { document }));
+export const createProject = (document: Design, log?: readonly ExportedVersion[]) =>
+  json<StoredProject>(call('projects', 'POST', { document, log }));
 export const createDemo = () => json<StoredProject>(call('projects', 'POST', { demo: true }));
 export const duplicateProject = (id: string) =>
   json<StoredProject>(call('projects', 'POST', { duplicateOf: id }));
@@ -41,8 +49,22 @@ export const restoreProject = (id: string) => call(`projects/${id}/restore`, 'PO
 
 export type SaveResult = { readonly revision: number } | { readonly conflict: StoredProject };
 
-export const saveProject = (id: string, baseRevision: number, document: Design) =>
-  json<SaveResult>(call(`projects/${id}`, 'PUT', { baseRevision, document }));
+export const saveProject = (id: string, baseRevision: number, document: Design, note: SaveNote) =>
+  json<SaveResult>(call(`projects/${id}`, 'PUT', { baseRevision, document, note }));
+
+export const listVersions = (id: string) =>
+  json<VersionSummary[]>(call(`projects/${id}/log`, 'GET'));
+export const exportVersions = (id: string) =>
+  json<ExportedVersion[]>(call(`projects/${id}/log?documents`, 'GET'));
+export const listSteps = (id: string, version: number) =>
+  json<SavedStep[]>(call(`projects/${id}/log/${version}`, 'GET'));
+export const annotateVersion = (id: string, version: number, annotation: Annotation) =>
+  json<VersionSummary>(call(`projects/${id}/log/${version}`, 'PATCH', annotation));
+export const fetchState = (id: string, revision: number) =>
+  json<SavedState>(call(`projects/${id}/states/${revision}`, 'GET'));
+export async function pinState(id: string, revision: number | null): Promise<void> {
+  await call(`projects/${id}/pin`, 'PUT', { revision });
+}
 
 interface SamplesJson {
   readonly frequencyHz: number[];

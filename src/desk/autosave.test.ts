@@ -11,7 +11,7 @@ function bench(answers: ((base: number, document: Design) => SaveResult)[] = [])
   const states: string[] = [];
   const sent: string[] = [];
   const kept = new Map<string, PendingSave>();
-  const server = { revision: 1, document: named('start') };
+  const server = { revision: 1, document: named('start'), pinnedRevision: null };
   const outbox: Outbox = {
     keep: (id, pending) => Promise.resolve(void kept.set(id, pending)),
     drop: (id) => Promise.resolve(void kept.delete(id)),
@@ -31,6 +31,7 @@ function bench(answers: ((base: number, document: Design) => SaveResult)[] = [])
     revision: 1,
     outbox,
     sendMeasurements: () => Promise.resolve(),
+    noteFor: () => ({ label: '', figures: null, begins: null }),
     save: (_id, base, document) => {
       sent.push(document.name);
       return Promise.resolve().then(() => (answers.shift() ?? usual)(base, document));

@@ -1,3 +1,4 @@
+import type { SaveNote } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
 import { ProblemError, type Problem } from '@/core/problem';
 import type { StoredProject } from '@/core/design/project';
@@ -20,7 +21,14 @@ export interface AutosaveSetup {
   readonly outbox: Outbox;
   /** Sends measurements that the server lacks. */
   readonly sendMeasurements: (design: Design) => Promise<void>;
-  readonly save: (projectId: string, baseRevision: number, document: Design) => Promise<SaveResult>;
+  readonly save: (
+    projectId: string,
+    baseRevision: number,
+    document: Design,
+    note: SaveNote,
+  ) => Promise<SaveResult>;
+  /** What the log keeps beside a document. */
+  readonly noteFor: (document: Design) => SaveNote;
   readonly onState: (state: SaveState) => void;
   /** Called after each save that arrived. */
   readonly onSaved: (revision: number, document: Design) => void;
@@ -33,6 +41,8 @@ export interface Autosave {
   changed(design: Design): void;
   /** Sends what waits, now. */
   flush(): Promise<void>;
+  /** Revision that the next save is based on. */
+  readonly revision: () => number;
   /** Goes on from another revision: after the user resolved a conflict, or after a change that came from another tab. */
   rebase(revision: number): void;
   conflict(theirs: StoredProject): void;
@@ -78,7 +88,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     onState({ kind: 'saving' });
     try {
       await setup.sendMeasurements(document);
-      const result = await setup.save(projectId, revision, document);
+      const result = await setup.save(projectId, revision, document, setup.noteFor(document));
       if ('conflict' in result && !isSameDesign(result.conflict.document, document))
         block(result.conflict);
       // The same document at a newer revision: our own save, whose answer was lost on the way.
@@ -128,6 +138,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
       schedule(pauseMs);
     },
     flush: send,
+    revision: () => revision,
     rebase(newRevision) {
       revision = newRevision;
       isBlocked = false;

@@ -1,4 +1,8 @@
 import { readDemo } from '../../tests/fixtures';
+import { meaningOf } from '@/core/brief/consequences';
+import type { SaveNote } from '@/core/design/log';
+import { createPredictor } from '@/core/design/predict';
+import { standingsOf } from '@/core/promises/standing';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import type { StoredProject } from '@/core/design/project';
@@ -6,7 +10,8 @@ import { createDesk, type DeskWorld } from './desk';
 import type { PendingSave } from './outbox';
 
 const { design, data } = readDemo();
-const project: StoredProject = { id: 'p', revision: 4, document: design };
+const project: StoredProject = { id: 'p', revision: 4, document: design, pinnedRevision: null };
+const predict = createPredictor();
 const settle = (ms = 20) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** A browser and a server as plain objects. */
@@ -16,7 +21,8 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
     pending,
     requested: [] as { name: string; bypassed: string | null }[],
     loaded: new Set<string>(),
-    saves: [] as { base: number; document: Design }[],
+    saves: [] as { base: number; document: Design; note: SaveNote }[],
+    pins: [] as (number | null)[],
     stored: [] as string[],
     created: [] as string[],
     messages: [] as unknown[],
@@ -31,10 +37,14 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
           id: log.created[log.created.push(document.name) - 1],
           revision: 1,
           document,
+          pinnedRevision: null,
         }),
-      saveProject: (_id, base, document) => {
+      fetchState: (_id, revision) =>
+        Promise.resolve({ revision, document: { ...design, name: `state ${revision}` } }),
+      pinState: (_id, revision) => Promise.resolve(void log.pins.push(revision)),
+      saveProject: (_id, base, document, note) => {
         if (base !== log.server.revision) return Promise.resolve({ conflict: log.server });
-        log.saves.push({ base, document });
+        log.saves.push({ base, document, note });
         log.server = { ...log.server, revision: base + 1, document };
         return Promise.resolve({ revision: base + 1 });
       },
@@ -47,9 +57,24 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       dropMeasurement: () => Promise.resolve(),
       findMeasurement: () => Promise.resolve(null),
     }),
-    createPredictor: () => ({
+    createPredictor: (onPrediction) => ({
       load: (id) => void log.loaded.add(id),
-      request: ({ name }, bypassed) => void log.requested.push({ name, bypassed }),
+      request: (asked, bypassed) => {
+        log.requested.push({ name: asked.name, bypassed });
+        const prediction = predict(asked, data);
+        onPrediction({
+          design: asked,
+          prediction,
+          standings: standingsOf(asked, prediction),
+          computeMs: 1,
+        });
+      },
+      predictBeside: (asked) => {
+        const prediction = predict(asked, data);
+        return Promise.resolve({ prediction, standings: standingsOf(asked, prediction) });
+      },
+      study: (asked) =>
+        Promise.resolve({ meaning: meaningOf(asked, null), levers: new Map<string, never[]>() }),
       close: () => undefined,
     }),
     createChannel: () => ({
@@ -144,7 +169,7 @@ test('what an earlier visit could not save is taken up again', async () => {
 
 test('a page from the browser’s memory catches up with the server', async () => {
   const { desk, state, close, log } = await opened({
-    id: 'p',
+    ...project,
     revision: 9,
     document: { ...design, name: 'newer' },
   });
@@ -155,10 +180,58 @@ test('a page from the browser’s memory catches up with the server', async () =
   close();
 });
 
+test('a save tells the log what was done and how the promises stood', async () => {
+  const { desk, close, log } = await opened();
+  desk.change({ type: 'setPartValue', id: 'l1', value: 4e-3 }, 'set L1');
+  await settle(500);
+  const { note } = log.saves.at(-1)!;
+  expect(note).toMatchObject({ label: 'set L1', begins: null });
+  expect(note.figures!.thumbnail).toHaveLength(64);
+  expect(note.figures!.promises.find(({ id }) => id === 'lowest-impedance')!.value).toBeGreaterThan(
+    3,
+  );
+  desk.goTo({ ...design, name: 'older' }, 'go back');
+  await settle(500);
+  expect(log.saves.at(-1)).toMatchObject({
+    document: { name: 'older' },
+    note: { begins: 'go-back' },
+  });
+  desk.undo();
+  await settle(500);
+  expect(log.saves.at(-1)).toMatchObject({
+    document: { name: design.name },
+    note: { begins: null },
+  });
+  close();
+});
+
+test('a pinned state is shown while held, and a change ends that', async () => {
+  const { desk, state, close, log } = await opened({ ...project, pinnedRevision: 2 });
+  desk.flip(true);
+  expect(state().isFlipped).toBe(false);
+  await desk.pin(3);
+  expect(log.pins).toEqual([3]);
+  expect(state().pinned).toMatchObject({ revision: 3, design: { name: 'state 3' } });
+  desk.flip(true);
+  expect(state().isFlipped).toBe(true);
+  desk.change({ type: 'renameDesign', name: 'b' }, 'rename');
+  expect(state().isFlipped).toBe(false);
+  await desk.pin(null);
+  expect(state().pinned).toBeNull();
+  close();
+});
+
+test('what takes longer is studied when the hand rests', async () => {
+  const { state, close } = await opened();
+  await settle(300);
+  expect(state().study!.meaning.enclosures.length).toBeGreaterThan(3);
+  close();
+});
+
 describe('a conflict', () => {
   async function inConflict() {
     const session = await opened(
-      { id: 'p', revision: 7, document: { ...design, name: 'theirs' } },
+      { ...project, revision: 7, document: { ...design, name: 'theirs' } },
       { baseRevision: 2, document: { ...design, name: 'mine' } },
     );
     expect(session.state().save).toMatchObject({ kind: 'conflict', theirs: { revision: 7 } });

@@ -2,9 +2,18 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange, type Change } from '@/core/design/changes';
 import { readDesign } from '@/core/design/readDesign';
 import type { Prediction } from '@/core/design/prediction';
+import type { SaveNote } from '@/core/design/log';
 import type { Design, Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import { createPredictorClient, type PredictorClient } from '@/workers/predictorClient';
+import { figuresOf } from '@/core/promises/figuresOf';
+import { standingsOf, type Standing } from '@/core/promises/standing';
+import {
+  createPredictorClient,
+  type Answer,
+  type Outcome,
+  type PredictorClient,
+  type Study,
+} from '@/workers/predictorClient';
 import { warmFileReader } from '@/workers/filesClient';
 import type { StoredProject } from '@/core/design/project';
 import * as api from './api';
@@ -24,6 +33,12 @@ export interface DeskState {
   readonly history: History;
   readonly save: SaveState;
   readonly prediction: Prediction | null;
+  /** The promises, judged by the prediction. */
+  readonly standings: readonly Standing[];
+  /** The document that prediction and standings belong to. */
+  readonly predictedDesign: Design | null;
+  /** What the brief means and what acts on broken promises; follows a moment after the hand rests. */
+  readonly study: Study | null;
   /** Time the worker took for the last prediction. */
   readonly computeMs: number | null;
   readonly predictionFailure: string | null;
@@ -32,8 +47,29 @@ export interface DeskState {
   /** Session state: never saved, never undone. */
   readonly selection: Selection | null;
   readonly bypassedPartId: string | null;
-  readonly isShelfFolded: boolean;
+  /** By stage, where it was folded or unfolded by hand. */
+  readonly shelfFolds: Readonly<Record<string, boolean>>;
+  /** State that the others are compared with. */
+  readonly pinned: Pinned | null;
+  /** Whether the pinned state is shown in the place of the present one. */
+  readonly isFlipped: boolean;
 }
+
+/** A saved state with its curves and verdicts. */
+export interface Pinned extends Outcome {
+  readonly revision: number;
+  readonly design: Design;
+}
+
+/** What is before the eye: the pinned state while it is held, else the present one. */
+export const shownOf = ({
+  isFlipped,
+  pinned,
+  design,
+  prediction,
+  standings,
+}: DeskState): Pick<DeskState, 'design' | 'prediction' | 'standings'> =>
+  isFlipped && pinned ? pinned : { design, prediction, standings };
 
 /** The open design in the browser: the only place that changes it. */
 export interface Desk {
@@ -46,7 +82,19 @@ export interface Desk {
   redo(): void;
   select(selection: Selection | null): void;
   bypass(partId: string | null): void;
-  foldShelf(isFolded: boolean): void;
+  foldShelf(stage: string, isFolded: boolean): void;
+  /** Makes a saved state the one to compare with; null takes the pin away. */
+  pin(revision: number | null): Promise<void>;
+  /** Shows the pinned state everywhere while held. */
+  flip(isFlipped: boolean): void;
+  /** Puts another document in the place of this one, as one step; what was there stays in the log. */
+  goTo(design: Design, label: string): void;
+  /** Curves and verdicts of a document beside the one on the desk. */
+  predictBeside(design: Design): Promise<Outcome>;
+  /** Sends what waits, so that the log has everything. */
+  flush(): Promise<void>;
+  /** Revision of the newest state that the server has. */
+  revision(): number;
   addMeasurement(measurement: Measurement, samples: Samples): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
@@ -59,7 +107,13 @@ export interface Desk {
 export interface DeskWorld {
   readonly api: Pick<
     typeof api,
-    'fetchProject' | 'fetchMeasurement' | 'storeMeasurement' | 'saveProject' | 'createProject'
+    | 'fetchProject'
+    | 'fetchMeasurement'
+    | 'storeMeasurement'
+    | 'saveProject'
+    | 'createProject'
+    | 'fetchState'
+    | 'pinState'
   >;
   readonly createOutbox: () => Outbox;
   readonly createPredictor: typeof createPredictorClient;
@@ -78,6 +132,10 @@ const browserWorld: DeskWorld = {
   warmFileReader,
 };
 
+const importLabel = 'import ';
+/** How long the hand must rest before the longer studies begin. */
+const restMs = 200;
+
 /** A message between tabs on the same project. */
 interface SavedElsewhere {
   readonly revision: number;
@@ -91,12 +149,17 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     history: emptyHistory,
     save: { kind: 'saved' },
     prediction: null,
+    standings: standingsOf(project.document, null),
+    predictedDesign: null,
+    study: null,
     computeMs: null,
     predictionFailure: null,
     loaded: new Set(),
     selection: null,
     bypassedPartId: null,
-    isShelfFolded: false,
+    shelfFolds: {},
+    pinned: null,
+    isFlipped: false,
   }));
   const samples = new Map<string, Samples>();
   /** Measurements that the server may not have. */
@@ -107,6 +170,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   let channel: ReturnType<DeskWorld['createChannel']> | null = null;
 
   const { getState, setState } = store;
+  /** Set when the next save shall begin a version. */
+  let begins: SaveNote['begins'] = null;
+  let studyTimer: ReturnType<typeof setTimeout> | undefined;
 
   function repredict(): void {
     const { design, bypassedPartId } = getState();
@@ -115,7 +181,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
 
   /** Puts a document on the desk: the one way in which it ever changes. */
   function show(design: Design, history: History): void {
-    setState({ design, history });
+    setState({ design, history, isFlipped: false });
     void loadMeasurements(design);
     repredict();
   }
@@ -123,6 +189,50 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   function edit(design: Design, label: string, mergeKey: string | null): void {
     const { design: before, history } = getState();
     show(design, withStep(history, { before, after: design, label, mergeKey, atMs: Date.now() }));
+  }
+
+  function takeAnswer({ prediction, standings, computeMs, design }: Answer): void {
+    setState({
+      prediction,
+      standings,
+      computeMs,
+      predictedDesign: design,
+      predictionFailure: null,
+    });
+    clearTimeout(studyTimer);
+    studyTimer = setTimeout(() => void studyAtRest(design), restMs);
+  }
+
+  /** What takes longer waits until the hand rests, and is dropped when it moved on meanwhile. */
+  async function studyAtRest(design: Design): Promise<void> {
+    const study = await predictor?.study(design).catch(() => null);
+    if (study && getState().design === design) setState({ study });
+  }
+
+  function noteFor(document: Design): SaveNote {
+    const { history, predictedDesign, prediction, standings } = getState();
+    return {
+      label: (history.undo.at(-1)?.label ?? '').slice(0, 120),
+      figures: prediction && predictedDesign === document ? figuresOf(prediction, standings) : null,
+      begins,
+    };
+  }
+
+  async function predictBeside(design: Design): Promise<Outcome> {
+    await loadMeasurements(design);
+    if (!predictor) throw new Error('predictBeside: the desk is not open');
+    return predictor.predictBeside(design);
+  }
+
+  async function showPin(revision: number | null): Promise<void> {
+    if (revision === null) {
+      setState({ pinned: null, isFlipped: false });
+      return;
+    }
+    const { document } = await world.api.fetchState(projectId, revision);
+    setState({
+      pinned: { revision, design: document, ...(await predictBeside(document)) },
+    });
   }
 
   function takeSamples(id: string, numbers: Samples): void {
@@ -168,8 +278,11 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       sendMeasurements,
       save: world.api.saveProject,
       onState: (save) => setState({ save }),
-      onSaved: (newRevision, document) =>
-        channel?.postMessage({ revision: newRevision, document } satisfies SavedElsewhere),
+      noteFor,
+      onSaved: (newRevision, document) => {
+        begins = null;
+        channel?.postMessage({ revision: newRevision, document } satisfies SavedElsewhere);
+      },
     });
   }
 
@@ -181,7 +294,10 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     const newest = await world.api.fetchProject(projectId).catch(() => project);
     const kept = await box.find(projectId);
     // It may have been kept by an older version of this program.
-    const pending = kept && { ...kept, document: readDesign(kept.document, 'kept in this browser') };
+    const pending = kept && {
+      ...kept,
+      document: readDesign(kept.document, 'kept in this browser'),
+    };
     if (pending && !isSameDesign(pending.document, newest.document)) {
       edit(pending.document, 'changes kept from before', null);
       if (pending.baseRevision === newest.revision) saver.rebase(newest.revision);
@@ -244,14 +360,29 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       setState({ bypassedPartId });
       repredict();
     },
-    foldShelf: (isShelfFolded) => setState({ isShelfFolded }),
+    foldShelf: (stage, isFolded) =>
+      setState(({ shelfFolds }) => ({ shelfFolds: { ...shelfFolds, [stage]: isFolded } })),
+    async pin(revision) {
+      await world.api.pinState(projectId, revision);
+      await showPin(revision);
+    },
+    flip: (isFlipped) => setState(({ pinned }) => ({ isFlipped: isFlipped && pinned !== null })),
+    goTo(design, label) {
+      begins = 'go-back';
+      this.change({ type: 'replaceDesign', design }, label);
+    },
+    predictBeside,
+    flush: async () => autosave?.flush(),
+    revision: () => autosave?.revision() ?? project.revision,
     addMeasurement(measurement, numbers) {
       unsent.add(measurement.id);
       void outbox?.keepMeasurement(measurement.id, numbers);
       takeSamples(measurement.id, numbers);
+      // A set of files is one import.
+      if (!getState().history.undo.at(-1)?.label.startsWith(importLabel)) begins = 'import';
       this.change(
         { type: 'addMeasurements', measurements: [measurement] },
-        `import ${measurement.name}`,
+        `${importLabel}${measurement.name}`,
       );
     },
     samples: (id) => samples.get(id),
@@ -261,9 +392,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       world.warmFileReader();
       const box = world.createOutbox();
       outbox = box;
-      predictor = world.createPredictor(
-        (prediction, computeMs) => setState({ prediction, computeMs, predictionFailure: null }),
-        (predictionFailure) => setState({ predictionFailure }),
+      predictor = world.createPredictor(takeAnswer, (predictionFailure) =>
+        setState({ predictionFailure }),
       );
       for (const [id, numbers] of samples) predictor.load(id, numbers);
       channel = world.createChannel(`fair-project-${projectId}`);
@@ -273,7 +403,10 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       void catchUp(box, saver);
       void loadMeasurements(project.document);
       repredict();
+      // A pin whose state can't be had is no reason not to work.
+      void showPin(project.pinnedRevision).catch(() => undefined);
       return () => {
+        clearTimeout(studyTimer);
         void saver.flush();
         saver.stop();
         predictor?.close();

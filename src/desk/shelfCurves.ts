@@ -1,4 +1,6 @@
+import { targetBandDb } from '@/core/design/figures';
 import type { Prediction } from '@/core/design/prediction';
+import type { DesignPromise } from '@/core/promises/promise';
 import type { Curve } from '@/ui/chart/curve';
 import { curveStyle } from '@/ui/theme';
 
@@ -28,18 +30,49 @@ export function reversedWay({ ways }: Prediction, chosen: string | null): string
   return way?.wayId ?? null;
 }
 
+/** What the curves are held against. */
+export interface Comparison {
+  /** Curves of a pinned state. */
+  readonly reference: Prediction | null;
+  readonly promises: readonly DesignPromise[];
+}
+
+const nothing: Comparison = { reference: null, promises: [] };
+const limit = { colour: 'var(--accent)', width: 1, dash: '1 3', label: '' } as const;
+
 /**
  * What the charts of the shelf show of a prediction. It may be a moment older than the document: a way that was just
- * removed is not drawn.
+ * removed is not drawn. What it is held against lies under it.
  */
 export function shelfCurves(
-  { ways, sum, impedance }: Prediction,
+  { frequencyHz, ways, sum, impedance }: Prediction,
   named: readonly NamedWay[],
   reversed: string | null,
+  { reference, promises }: Comparison = nothing,
 ): ShelfCurves {
   const onAxis: Curve[] = [];
   const reversal: Curve[] = [];
   const load: Curve[] = [];
+  const even = promises.find(({ kind }) => kind === 'on-axis');
+  if (sum && even?.band && even.atMost !== null) {
+    const { band, atMost, conditions } = even;
+    const around = targetBandDb(frequencyHz, sum.levelDb, conditions.target, band, atMost);
+    if (around)
+      onAxis.push(
+        { ...limit, id: 'target-high', values: around.high },
+        { ...limit, id: 'target-low', values: around.low },
+      );
+  }
+  const floor = promises.find(({ kind }) => kind === 'lowest-impedance')?.atLeast;
+  if (impedance && floor)
+    load.push({
+      ...limit,
+      id: 'floor',
+      label: 'floor',
+      labelAt: 'start',
+      values: new Float64Array(frequencyHz.length).fill(floor),
+    });
+  if (reference?.sum) onAxis.push({ ...under, values: reference.sum.levelDb });
   for (const { wayId, levelDb, sumIfReversedDb } of ways) {
     const way = named.find(({ id }) => id === wayId);
     if (!way) continue;
@@ -57,6 +90,7 @@ export function shelfCurves(
     onAxis.push({ ...line, label: 'sum', width: 2 });
     reversal.push({ ...line, label: 'as it is', width: 1.6 });
   }
+  if (reference?.impedance) load.push({ ...under, values: reference.impedance.ohms });
   if (impedance)
     load.push(
       {
@@ -79,3 +113,5 @@ export function shelfCurves(
     );
   return { onAxis, reversal, load };
 }
+
+const under = { id: 'pinned', label: 'pinned', colour: 'var(--quiet)', width: 1 } as const;

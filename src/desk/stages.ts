@@ -9,6 +9,8 @@ export interface Stage {
   /** The question it answers, or will answer. */
   readonly question: string;
   readonly isBuilt: boolean;
+  /** It needs the height for itself: the curve shelf begins folded there. */
+  readonly hasOwnCurves: boolean;
 }
 
 export const stages: readonly Stage[] = [
@@ -16,14 +18,16 @@ export const stages: readonly Stage[] = [
     id: 'brief',
     name: 'Brief',
     key: '1',
-    isBuilt: false,
-    question: 'Later: what it must do, as promises',
+    isBuilt: true,
+    hasOwnCurves: true,
+    question: 'What must this speaker do?',
   },
   {
     id: 'bench',
     name: 'Bench',
     key: '2',
     isBuilt: true,
+    hasOwnCurves: false,
     question: 'What do my drivers really do?',
   },
   {
@@ -31,6 +35,7 @@ export const stages: readonly Stage[] = [
     name: 'Box',
     key: '3',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: the enclosure for the bass',
   },
   {
@@ -38,6 +43,7 @@ export const stages: readonly Stage[] = [
     name: 'Baffle',
     key: '4',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: where the drivers go',
   },
   {
@@ -45,6 +51,7 @@ export const stages: readonly Stage[] = [
     name: 'Network',
     key: '5',
     isBuilt: true,
+    hasOwnCurves: false,
     question: 'Which parts make it fair?',
   },
   {
@@ -52,6 +59,7 @@ export const stages: readonly Stage[] = [
     name: 'Around',
     key: '6',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: what the room hears',
   },
   {
@@ -59,6 +67,7 @@ export const stages: readonly Stage[] = [
     name: 'Parts',
     key: '7',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: real parts, heat, cost',
   },
   {
@@ -66,6 +75,7 @@ export const stages: readonly Stage[] = [
     name: 'Build',
     key: '8',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: board, wiring, cut list',
   },
   {
@@ -73,13 +83,29 @@ export const stages: readonly Stage[] = [
     name: 'Proof',
     key: '9',
     isBuilt: false,
+    hasOwnCurves: false,
     question: 'Later: built against predicted',
   },
-  { id: 'log', name: 'Log', key: '0', isBuilt: false, question: 'Later: every version, compared' },
+  {
+    id: 'log',
+    name: 'Log',
+    key: '0',
+    isBuilt: true,
+    hasOwnCurves: true,
+    question: 'What did I change, why, and was it better?',
+  },
 ];
 
 /** How much of a stage is there, 0 to 1, told from the document alone. */
-export function progress(stageId: string, { drivers, ways }: Design): number {
+export function progress(stageId: string, { brief, drivers, ways }: Design): number {
+  if (stageId === 'brief') {
+    const asked = Object.entries(brief).filter(([key]) => key !== 'currency' && key !== 'mustUse');
+    const given = asked.filter(([, answer]) =>
+      Array.isArray(answer) ? answer.length > 0 : answer !== null,
+    );
+    return given.length / asked.length;
+  }
+  if (stageId === 'log') return 1;
   if (stageId === 'bench') {
     const slots = drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]);
     return slots.length === 0 ? 0 : slots.filter((slot) => slot !== null).length / slots.length;

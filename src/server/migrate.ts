@@ -1,9 +1,10 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import { database } from './database';
 import * as projectsAndMeasurements from './migrations/001-projects-and-measurements';
+import * as log from './migrations/002-log';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements];
+const migrations = [projectsAndMeasurements, log];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

@@ -6,6 +6,8 @@ import {
   type InferCreationAttributes,
   type ModelStatic,
 } from 'sequelize';
+import type { Operation } from 'fast-json-patch';
+import type { Figures, Impression, VersionReason } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
 import { database } from './database';
 
@@ -22,6 +24,43 @@ export interface ProjectRow extends Model<
   updatedAt: CreationOptional<Date>;
   /** Set when deleted; removed for good thirty days later. */
   deletedAt: CreationOptional<Date | null>;
+  /** State that the others are compared with. */
+  pinnedRevision: CreationOptional<number | null>;
+  /** Every measurement that any state ever named. */
+  measurementIds: CreationOptional<string[]>;
+}
+
+export interface StateRow extends Model<
+  InferAttributes<StateRow>,
+  InferCreationAttributes<StateRow>
+> {
+  projectId: string;
+  revision: number;
+  version: number;
+  savedAt: Date;
+  label: string;
+  /** From the revision before; null when the state is kept whole. */
+  patch: Operation[] | null;
+  document: Design | null;
+}
+
+export interface VersionRow extends Model<
+  InferAttributes<VersionRow>,
+  InferCreationAttributes<VersionRow>
+> {
+  projectId: string;
+  number: number;
+  variant: string;
+  reason: VersionReason;
+  name: CreationOptional<string | null>;
+  firstRevision: number;
+  lastRevision: number;
+  startedAt: Date;
+  endedAt: Date;
+  labels: string[];
+  note: CreationOptional<string>;
+  impressions: CreationOptional<Impression[]>;
+  figures: CreationOptional<Figures | null>;
 }
 
 export interface MeasurementRow extends Model<
@@ -37,6 +76,8 @@ export interface MeasurementRow extends Model<
 
 let defined: {
   projects: ModelStatic<ProjectRow>;
+  states: ModelStatic<StateRow>;
+  versions: ModelStatic<VersionRow>;
   measurements: ModelStatic<MeasurementRow>;
 } | null = null;
 
@@ -53,8 +94,46 @@ export function models() {
         createdAt: DataTypes.DATE,
         updatedAt: DataTypes.DATE,
         deletedAt: DataTypes.DATE,
+        pinnedRevision: DataTypes.INTEGER,
+        measurementIds: {
+          type: DataTypes.ARRAY(DataTypes.TEXT),
+          allowNull: false,
+          defaultValue: [],
+        },
       },
       { tableName: 'projects', underscored: true },
+    ),
+    states: database().define<StateRow>(
+      'state',
+      {
+        projectId: { type: DataTypes.UUID, primaryKey: true },
+        revision: { type: DataTypes.INTEGER, primaryKey: true },
+        version: { type: DataTypes.INTEGER, allowNull: false },
+        savedAt: { type: DataTypes.DATE, allowNull: false },
+        label: { type: DataTypes.TEXT, allowNull: false },
+        patch: DataTypes.JSONB,
+        document: DataTypes.JSONB,
+      },
+      { tableName: 'states', underscored: true, timestamps: false },
+    ),
+    versions: database().define<VersionRow>(
+      'version',
+      {
+        projectId: { type: DataTypes.UUID, primaryKey: true },
+        number: { type: DataTypes.INTEGER, primaryKey: true },
+        variant: { type: DataTypes.TEXT, allowNull: false },
+        reason: { type: DataTypes.TEXT, allowNull: false },
+        name: DataTypes.TEXT,
+        firstRevision: { type: DataTypes.INTEGER, allowNull: false },
+        lastRevision: { type: DataTypes.INTEGER, allowNull: false },
+        startedAt: { type: DataTypes.DATE, allowNull: false },
+        endedAt: { type: DataTypes.DATE, allowNull: false },
+        labels: { type: DataTypes.ARRAY(DataTypes.TEXT), allowNull: false },
+        note: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
+        impressions: { type: DataTypes.JSONB, allowNull: false, defaultValue: [] },
+        figures: DataTypes.JSONB,
+      },
+      { tableName: 'versions', underscored: true, timestamps: false },
     ),
     measurements: database().define<MeasurementRow>(
       'measurement',

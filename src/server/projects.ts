@@ -1,9 +1,12 @@
 import { Op, QueryTypes } from 'sequelize';
+import type { ExportedVersion, SaveNote } from '@/core/design/log';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
+import { missing } from './missing';
+import { findState, importVersions, recordState } from './log';
 import { models, type ProjectRow } from './models';
 
 /** A save was based on a revision that is no longer the newest. */
@@ -12,20 +15,12 @@ export interface SaveConflict {
 }
 
 /** A row as the program uses it: documents of older schema versions are brought up to date. */
-const stored = ({ id, revision, document }: ProjectRow): StoredProject => ({
+const stored = ({ id, revision, document, pinnedRevision }: ProjectRow): StoredProject => ({
   id,
   revision,
   document: readDesign(document, `project ${id}`),
+  pinnedRevision: pinnedRevision ?? null,
 });
-
-const missing = (id: string) =>
-  problem(
-    'project_missing',
-    id,
-    'There is no such project.',
-    'It was deleted, or its address is wrong.',
-    'Go back to the list of projects.',
-  );
 
 /** All projects that are not deleted, the last changed first. Only figures of the documents are read. */
 export async function listProjects(): Promise<ProjectSummary[]> {
@@ -47,10 +42,40 @@ export async function findProject(id: string): Promise<StoredProject> {
   return stored(row);
 }
 
-export async function createProject(document: Design): Promise<StoredProject> {
-  await requireMeasurements(document);
-  return stored(await models().projects.create({ name: document.name, document }));
+/** A new project; with the versions that a project file brought along, if any. */
+export async function createProject(
+  document: Design,
+  log: readonly ExportedVersion[] = [],
+): Promise<StoredProject> {
+  const named = [document, ...log.map((version) => version.document)];
+  await requireMeasurements(named);
+  return database().transaction(async (transaction) => {
+    const row = await models().projects.create(
+      {
+        name: document.name,
+        document,
+        revision: log.length + 1,
+        measurementIds: [...new Set(named.flatMap(idsOf))],
+      },
+      { transaction },
+    );
+    await importVersions(transaction, row.id, log);
+    await recordState(transaction, {
+      projectId: row.id,
+      revision: log.length + 1,
+      before: log.at(-1)?.document ?? null,
+      after: document,
+      note: {
+        label: log.length > 0 ? 'brought in from a file' : 'begun',
+        figures: null,
+        begins: null,
+      },
+    });
+    return stored(row);
+  });
 }
+
+const idsOf = (document: Design) => document.measurements.map(({ id }) => id);
 
 /** A copy beside the original, under a name that says so. Measurements are shared. */
 export async function duplicateProject(id: string): Promise<StoredProject> {
@@ -59,7 +84,7 @@ export async function duplicateProject(id: string): Promise<StoredProject> {
 }
 
 /**
- * Saves a document if it was made from the newest revision.
+ * Saves a document if it was made from the newest revision, and keeps the state in the log.
  *
  * @returns the new state, or the state that is in the way
  * @throws ProblemError `project_missing`, `measurement_missing`
@@ -68,14 +93,35 @@ export async function saveProject(
   id: string,
   baseRevision: number,
   document: Design,
+  note: SaveNote = { label: '', figures: null, begins: null },
 ): Promise<StoredProject | SaveConflict> {
-  await requireMeasurements(document);
-  // One statement, so that of two saves at the same moment exactly one finds its revision.
-  const [count, rows] = await models().projects.update(
-    { name: document.name, document, revision: baseRevision + 1 },
-    { where: { id, revision: baseRevision, deletedAt: null }, returning: true },
+  await requireMeasurements([document]);
+  // All or nothing, and one save at a time for each project: of two at the same moment exactly one finds its revision.
+  return database().transaction(async (transaction) => {
+    const row = await models().projects.findOne({
+      where: { id, deletedAt: null },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
+    if (!row) throw missing(id);
+    if (row.revision !== baseRevision) return { conflict: stored(row) };
+    const before = row.document;
+    const revision = baseRevision + 1;
+    const measurementIds = [...new Set([...row.measurementIds, ...idsOf(document)])];
+    await row.update({ name: document.name, document, revision, measurementIds }, { transaction });
+    await recordState(transaction, { projectId: id, revision, before, after: document, note });
+    return stored(row);
+  });
+}
+
+/** Pins a state as the one that others are compared with, or takes the pin away. */
+export async function pinState(id: string, revision: number | null): Promise<void> {
+  if (revision !== null) await findState(id, revision);
+  const [count] = await models().projects.update(
+    { pinnedRevision: revision },
+    { where: { id, deletedAt: null }, silent: true },
   );
-  return count === 1 ? stored(rows[0]) : { conflict: await findProject(id) };
+  if (count === 0) throw missing(id);
 }
 
 /** @throws ProblemError `project_missing` */
@@ -104,21 +150,28 @@ export async function purgeDeleted(now: Date): Promise<void> {
   });
   await database().query(
     `DELETE FROM measurements m WHERE created_at < :before AND NOT EXISTS (
-       SELECT 1 FROM projects p WHERE p.document->'measurements' @> jsonb_build_array(jsonb_build_object('id', m.id)))`,
+       SELECT 1 FROM projects p WHERE m.id = ANY(p.measurement_ids))`,
     { replacements: { before: new Date(now.getTime() - month) } },
   );
 }
 
 /** The numbers go first, the document that names them second: it never points at nothing. */
-async function requireMeasurements(document: Design): Promise<void> {
-  const wanted = [...new Set(document.measurements.map((m) => m.id))];
-  const found = await models().measurements.findAll({ where: { id: wanted }, attributes: ['id'] });
-  const known = new Set(found.map((row) => row.id));
-  const absent = document.measurements.find((m) => !known.has(m.id));
-  if (absent)
+async function requireMeasurements(documents: readonly Design[]): Promise<void> {
+  const names = new Map(
+    documents.flatMap(({ measurements }) =>
+      measurements.map(({ id, name }) => [id, name] as const),
+    ),
+  );
+  const found = await models().measurements.findAll({
+    where: { id: [...names.keys()] },
+    attributes: ['id'],
+  });
+  for (const { id } of found) names.delete(id);
+  const [absent] = names.values();
+  if (absent !== undefined)
     throw problem(
       'measurement_missing',
-      absent.name,
+      absent,
       'The numbers of this measurement were not stored yet.',
       'A design is stored only after its measurements.',
       'Send the measurement first.',

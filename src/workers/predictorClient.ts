@@ -1,44 +1,70 @@
 import * as comlink from 'comlink';
-import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { newestOnly } from './newestOnly';
-import type { PredictorService } from './predictor.worker';
+import type { Outcome, PredictorService, Study } from './predictor.worker';
+
+export type { Outcome, Study } from './predictor.worker';
 
 interface Request {
   readonly design: Design;
   readonly bypassedPartId: string | null;
 }
 
+/** What comes of a request. */
+export interface Answer extends Outcome {
+  readonly design: Design;
+  readonly computeMs: number;
+}
+
 export interface PredictorClient {
   load(id: string, samples: Samples): void;
   /** Asks for a prediction. While one is being made, only the newest request waits; older ones are dropped. */
   request(design: Design, bypassedPartId: string | null): void;
+  /** Predicts another design beside the one on the desk. */
+  predictBeside(design: Design): Promise<Outcome>;
+  /** What the brief means and what acts on broken promises. */
+  study(design: Design): Promise<Study>;
   close(): void;
 }
 
-/** Starts the prediction worker. Call in the browser only. */
+function startWorker(): { worker: Worker; service: comlink.Remote<PredictorService> } {
+  const worker = new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' });
+  return { worker, service: comlink.wrap<PredictorService>(worker) };
+}
+
+/**
+ * Starts two prediction workers: one for what the hand moves, one for everything that may take longer. Call in the
+ * browser only.
+ */
 export function createPredictorClient(
-  onPrediction: (prediction: Prediction, computeMs: number) => void,
+  onPrediction: (answer: Answer) => void,
   onFailure: (message: string) => void,
 ): PredictorClient {
-  const worker = new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' });
-  const service = comlink.wrap<PredictorService>(worker);
+  const quick = startWorker();
+  const patient = startWorker();
   let frequencyHz: Float64Array = new Float64Array(0);
   const ask = newestOnly(async ({ design, bypassedPartId }: Request) => {
     try {
-      const { prediction, computeMs } = await service.predict(design, bypassedPartId);
+      const answer = await quick.service.predict(design, bypassedPartId);
       // The grid hardly ever changes: charts that know it need not work it out again.
-      if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
-      onPrediction({ ...prediction, frequencyHz }, computeMs);
+      if (!isSameGrid(frequencyHz, answer.prediction.frequencyHz))
+        frequencyHz = answer.prediction.frequencyHz;
+      onPrediction({ ...answer, design, prediction: { ...answer.prediction, frequencyHz } });
     } catch (error) {
       onFailure(error instanceof Error ? error.message : String(error));
     }
   });
   return {
-    load: (id, samples) => void service.load(id, samples),
+    load(id, samples) {
+      for (const { service } of [quick, patient]) void service.load(id, samples);
+    },
     request: (design, bypassedPartId) => ask({ design, bypassedPartId }),
-    close: () => worker.terminate(),
+    predictBeside: (design) => patient.service.predict(design, null),
+    study: (design) => patient.service.study(design),
+    close() {
+      for (const { worker } of [quick, patient]) worker.terminate();
+    },
   };
 }
 

@@ -96,5 +96,20 @@ export function projectId(text: string): string {
   );
 }
 
+/** A whole number above zero from an address: a revision or the number of a version. */
+export function countFrom(text: string): number {
+  const result = z.coerce.number().int().positive().max(1e9).safeParse(text);
+  if (result.success) return result.data;
+  throw problem(
+    'page_not_found',
+    text.slice(0, 40),
+    'There is no such place.',
+    '',
+    'Go back to the log.',
+  );
+}
+
 export const documentBytes = 8 * 2 ** 20;
+/** A new project may bring its log along. */
+export const logBytes = 128 * 2 ** 20;
 export const measurementBytes = 32 * 2 ** 20;

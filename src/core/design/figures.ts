@@ -68,6 +68,36 @@ export function deviationDb(
 }
 
 /**
+ * The band of ± so many decibels around the target in which {@link deviationDb} places a curve; NaN outside the band of
+ * frequency.
+ */
+export function targetBandDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  target: Target,
+  band: Band,
+  limitDb: number,
+): { high: Float64Array; low: Float64Array } | null {
+  let [highest, lowest] = [-Infinity, Infinity];
+  within(frequencyHz, band, (i) => {
+    const over = levelDb[i] - targetDb(target, frequencyHz[i]);
+    if (!Number.isFinite(over)) return;
+    highest = Math.max(highest, over);
+    lowest = Math.min(lowest, over);
+  });
+  if (highest < lowest) return null;
+  const middle = (highest + lowest) / 2;
+  const high = new Float64Array(frequencyHz.length).fill(NaN);
+  const low = new Float64Array(frequencyHz.length).fill(NaN);
+  within(frequencyHz, band, (i) => {
+    const level = middle + targetDb(target, frequencyHz[i]);
+    high[i] = level + limitDb;
+    low[i] = level - limitDb;
+  });
+  return { high, low };
+}
+
+/**
  * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: the highest one
  * below 300 Hz from which the level does not come back.
  *

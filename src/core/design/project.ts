@@ -6,6 +6,8 @@ export interface StoredProject {
   /** Rises by one with each save; a save names the one that it was made from. */
   readonly revision: number;
   readonly document: Design;
+  /** State that the others are compared with, if one was pinned. */
+  readonly pinnedRevision: number | null;
 }
 
 /** A line in the list of projects. */

@@ -2,7 +2,7 @@
 import { memo, useMemo, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import type { Part, Way } from '@/core/design/schema';
-import type { Selection } from '@/desk/desk';
+import { shownOf, type Selection } from '@/desk/desk';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
 import { useElementWidth } from '@/ui/useElementWidth';
@@ -15,8 +15,8 @@ import { useNetworkEdits } from './useNetworkEdits';
 /** The rails from the amplifier to the drivers, on squared paper. */
 export function RailDrawing() {
   const [frame, roomPx] = useElementWidth<HTMLDivElement>();
-  const ways = useDeskState((state) => state.design.ways);
-  const outputOhms = useDeskState((state) => state.design.amplifier.outputOhms);
+  const ways = useDeskState((state) => shownOf(state).design.ways);
+  const outputOhms = useDeskState((state) => shownOf(state).design.amplifier.outputOhms);
   const layout = useMemo(() => layOutRails(ways, roomPx), [ways, roomPx]);
   const { rows, busX } = layout;
   return (

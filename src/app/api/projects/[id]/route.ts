@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { saveNoteSchema } from '@/core/design/log';
 import { readDesign } from '@/core/design/readDesign';
 import { deleteProject, findProject, saveProject } from '@/server/projects';
 import { answer, documentBytes, projectId, readBody } from '../../http';
@@ -12,14 +13,18 @@ export const dynamic = 'force-dynamic';
 export const GET = (_request: Request, { params }: Context) =>
   answer(async () => findProject(projectId((await params).id)));
 
-const save = z.strictObject({ baseRevision: z.int().positive(), document: z.unknown() });
+const save = z.strictObject({
+  baseRevision: z.int().positive(),
+  document: z.unknown(),
+  note: saveNoteSchema,
+});
 
 /** Saves; 409 with the newest state when that is not the one the save was made from. */
 export const PUT = (request: Request, { params }: Context) =>
   answer(async () => {
     const id = projectId((await params).id);
-    const { baseRevision, document } = await readBody(request, save, documentBytes);
-    const result = await saveProject(id, baseRevision, readDesign(document, 'request'));
+    const { baseRevision, document, note } = await readBody(request, save, documentBytes);
+    const result = await saveProject(id, baseRevision, readDesign(document, 'request'), note);
     return 'conflict' in result
       ? Response.json(result, { status: 409 })
       : { revision: result.revision };

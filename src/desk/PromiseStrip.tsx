@@ -1,0 +1,260 @@
+'use client';
+import Link from 'next/link';
+import { useMemo } from 'react';
+import styled from 'styled-components';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
+import { kinds } from '@/core/promises/kinds';
+import type { Standing } from '@/core/promises/standing';
+import type { Lever } from '@/core/promises/levers';
+import { shownOf } from './desk';
+import { useDesk, useDeskState } from './DeskContext';
+import { stages } from './stages';
+
+/** Each promise with its present value, its margin on a small scale, and how it moved since the pinned version. */
+export function PromiseStrip() {
+  const { projectId } = useDesk();
+  const standings = useDeskState((state) => shownOf(state).standings);
+  const pinned = useDeskState((state) => state.pinned);
+  const isFlipped = useDeskState((state) => state.isFlipped);
+  const levers = useDeskState((state) => state.study?.levers);
+  const before = useMemo(
+    () => new Map(pinned?.standings.map((standing) => [standing.promise.id, standing]) ?? []),
+    [pinned],
+  );
+  const judged = standings.filter(({ verdict }) => verdict.isKept !== null);
+  const kept = judged.filter(({ verdict }) => verdict.isKept);
+  return (
+    <Strip aria-label="Promises">
+      <Head>
+        <strong>Promises</strong>
+        <span>
+          {isFlipped
+            ? `as pinned (r${pinned?.revision})`
+            : standings.length === 0
+              ? 'none yet'
+              : `${kept.length} of ${judged.length} kept`}
+        </span>
+      </Head>
+      {standings.length === 0 ? (
+        <Invitation>
+          <Link href={`/p/${projectId}/brief`}>Answer the Brief</Link>, and they stand here with
+          their figures.
+        </Invitation>
+      ) : (
+        <ul tabIndex={0} aria-label="Promises, one after the other">
+          {standings.map((standing) => (
+            <Mark
+              key={standing.promise.id}
+              standing={standing}
+              before={isFlipped ? undefined : before.get(standing.promise.id)}
+              levers={levers?.get(standing.promise.id) ?? []}
+              projectId={projectId}
+            />
+          ))}
+        </ul>
+      )}
+    </Strip>
+  );
+}
+
+interface MarkProps {
+  readonly standing: Standing;
+  readonly before: Standing | undefined;
+  readonly levers: readonly Lever[];
+  readonly projectId: string;
+}
+
+function Mark({ standing, before, levers, projectId }: MarkProps) {
+  const { promise, verdict } = standing;
+  const { title, unit, decimals, scale, stage, meaning } = kinds[promise.kind];
+  const figure = (value: number) =>
+    `${promise.kind === 'on-axis' ? '±' : ''}${formatFixed(value, decimals)}${unit === '' ? '' : ` ${unit}`}`;
+  const change =
+    verdict.value !== null && typeof before?.verdict.value === 'number'
+      ? verdict.value - before.verdict.value
+      : null;
+  const isMoved = change !== null && Math.abs(change) >= 0.5 * 10 ** -decimals;
+  const isBetter = isMoved && (verdict.margin ?? 0) > (before?.verdict.margin ?? 0);
+  const limit = [
+    promise.atLeast === null ? '' : `at least ${figure(promise.atLeast)}`,
+    promise.atMost === null ? '' : `at most ${figure(promise.atMost)}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+  const place =
+    verdict.atHz === null
+      ? ''
+      : ` at ${formatQuantity(Number(verdict.atHz.toPrecision(3)), 'hertz')}`;
+  const cause = levers
+    .map(({ partName, direction, gain }) => `${partName} ${direction} (${figure(gain)} for 10 %)`)
+    .join(' or ');
+  const state = verdict.isKept === null ? 'waits' : verdict.isKept ? 'kept' : 'broken';
+  const href = stages.find(({ id, isBuilt }) => id === stage && isBuilt) ? stage : 'brief';
+  const told = [
+    `${meaning}: ${limit}.`,
+    verdict.value === null
+      ? `Needs ${verdict.needs}.`
+      : `Now ${figure(verdict.value)}${place}, ${state}.`,
+    isMoved ? `${isBetter ? 'Better' : 'Worse'} by ${figure(Math.abs(change))} than pinned.` : '',
+    cause && state === 'broken' ? `What moves it most: ${cause}.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
+  return (
+    <li>
+      <Link
+        href={`/p/${projectId}/${href}`}
+        title={told}
+        aria-label={`${title}. ${told}`}
+        data-promise={promise.id}
+        data-state={state}
+      >
+        <span>{title}</span>
+        <output aria-hidden>
+          {verdict.value === null ? '–' : figure(verdict.value)}
+          {isMoved && <small data-better={isBetter}>{isBetter ? '▲' : '▼'}</small>}
+        </output>
+        <Scale margin={verdict.margin} scale={scale} />
+        <em>
+          {verdict.value === null
+            ? `needs ${verdict.needs}`
+            : `${limitShort(standing)}${state === 'broken' ? place : ''}`}
+        </em>
+      </Link>
+    </li>
+  );
+}
+
+const limitShort = ({ promise }: Standing): string => {
+  const { decimals, unit } = kinds[promise.kind];
+  const show = (value: number) => `${formatFixed(value, decimals)}${unit === '' ? '' : ` ${unit}`}`;
+  return [
+    promise.atLeast === null ? '' : `≥ ${show(promise.atLeast)}`,
+    promise.atMost === null ? '' : `≤ ${show(promise.atMost)}`,
+  ]
+    .filter(Boolean)
+    .join(' ');
+};
+
+/** The limit stands at two thirds; to its right the promise is broken. */
+const limitAt = 0.68;
+
+function Scale({ margin, scale }: { readonly margin: number | null; readonly scale: number }) {
+  const at =
+    margin === null ? null : Math.min(1, Math.max(0, limitAt - (limitAt * margin) / (2 * scale)));
+  return (
+    <svg viewBox="0 0 100 8" width="100%" height="8" preserveAspectRatio="none" aria-hidden>
+      <path d="M0 4H100" stroke="var(--rule)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      <path
+        d={`M${limitAt * 100} 4H100`}
+        stroke="var(--alarm)"
+        strokeOpacity="0.35"
+        strokeWidth="4"
+      />
+      <path
+        d={`M${limitAt * 100} 0V8`}
+        stroke="var(--ink)"
+        strokeWidth="1.5"
+        vectorEffect="non-scaling-stroke"
+      />
+      {at !== null && (
+        <path
+          d={`M${at * 100} 4h.01`}
+          stroke={at > limitAt ? 'var(--alarm)' : 'var(--accent)'}
+          strokeWidth="8"
+          strokeLinecap="round"
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+    </svg>
+  );
+}
+
+const Strip = styled.section`
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: stretch;
+  min-width: 0;
+  background: ${({ theme }) => theme.colour.sheet};
+  border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
+  font-size: ${({ theme }) => theme.size.small};
+  ul {
+    display: flex;
+    flex: 1;
+    min-width: 0;
+    overflow-x: auto;
+    scrollbar-width: thin;
+    &:focus-visible {
+      outline-offset: -2px;
+    }
+  }
+  li {
+    flex: 1 0 6.6rem;
+    min-width: 0;
+    border-left: 1px solid ${({ theme }) => theme.colour.rule};
+  }
+  li a {
+    display: grid;
+    grid-template: 1.1rem 8px 0.9rem / 1fr auto;
+    align-content: center;
+    column-gap: 0.3rem;
+    height: 100%;
+    padding: 0 0.6rem;
+    color: inherit;
+    text-decoration: none;
+    &:focus-visible {
+      outline-offset: -2px;
+    }
+    &:hover {
+      background: ${({ theme }) => theme.colour.accentWash};
+    }
+    > * {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    > svg {
+      grid-column: 1 / -1;
+      overflow: visible;
+    }
+    output {
+      font-family: ${({ theme }) => theme.font.figures};
+      font-weight: 600;
+    }
+    small {
+      font-size: 0.6rem;
+      margin-left: 0.15rem;
+      color: ${({ theme }) => theme.colour.alarm};
+      &[data-better='true'] {
+        color: ${({ theme }) => theme.colour.accent};
+      }
+    }
+    em {
+      grid-column: 1 / -1;
+      font-style: normal;
+      font-size: 0.6563rem;
+      color: ${({ theme }) => theme.colour.quiet};
+    }
+    &[data-state='broken'] output {
+      color: ${({ theme }) => theme.colour.alarm};
+    }
+  }
+`;
+
+const Head = styled.div`
+  width: 138px;
+  flex: none;
+  display: grid;
+  align-content: center;
+  padding: 0 1rem;
+  span {
+    color: ${({ theme }) => theme.colour.quiet};
+  }
+`;
+
+const Invitation = styled.p`
+  align-self: center;
+  padding: 0 1rem;
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
+  color: ${({ theme }) => theme.colour.quiet};
+`;
