@@ -4,9 +4,11 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
+import { mainLine } from '@/core/design/schema';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { NameField } from '@/ui/NameField';
+import { Quiet } from '@/ui/sheets';
 import { useActionKeys, useRegisterActions, type Action } from './actions';
 import { ActionFinder } from './ActionFinder';
 import { CurveShelf } from './CurveShelf';
@@ -18,6 +20,7 @@ import { SaveTrouble } from './SaveTrouble';
 import { StageList } from './StageList';
 import { PromiseStrip } from './PromiseStrip';
 import { stages } from './stages';
+import { useLogActions } from './useLogActions';
 import { useStage } from './useStage';
 import { toggleTable } from './table';
 
@@ -27,6 +30,8 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const name = useDeskState((state) => state.design.name);
   const undoLabel = useDeskState((state) => state.history.undo.at(-1)?.label);
   const redoLabel = useDeskState((state) => state.history.redo.at(-1)?.label);
+  const variant = useDeskState((state) => state.design.variant);
+  const pinnedRevision = useDeskState((state) => state.pinned?.revision);
   const router = useRouter();
   const stage = useStage();
   const [isFinding, setIsFinding] = useState(false);
@@ -92,6 +97,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   );
   useRegisterActions(actions);
   useRegisterActions(useDownloadActions());
+  useRegisterActions(useLogActions());
   useActionKeys();
 
   return (
@@ -109,6 +115,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
             }
           />
         </h1>
+        {variant !== mainLine && <Quiet>/ {variant}</Quiet>}
         <Button
           onPress={() => desk.undo()}
           isDisabled={!undoLabel}
@@ -124,6 +131,11 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
           <Redo2 size={14} aria-hidden /> Redo
         </Button>
         <Spacer />
+        {pinnedRevision !== undefined && (
+          <Quiet>
+            against r{pinnedRevision}, hold <kbd>`</kbd> to see it
+          </Quiet>
+        )}
         <Downloads />
         <Button onPress={() => setIsFinding(true)}>
           Find an action <kbd>Ctrl K</kbd>

@@ -3,18 +3,27 @@ import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { fileStem, impedanceTable, sumTable } from '@/core/formats/curveTables';
+import { namedMeasurements } from '@/core/formats/projectFile';
 import { saveFile } from '@/ui/saveFile';
 import { Button } from '@/ui/Button';
 import { MenuSheet } from '@/ui/sheets';
 import { writeProject } from '@/workers/filesClient';
 import type { Action } from './actions';
+import { exportVersions } from './api';
 import type { Desk } from './desk';
 import { useDesk, useDeskState } from './DeskContext';
 import { shownKey } from './shownKey';
 
+/** While the server is away its log can't be had; the name of the file says so. */
 async function saveProjectFile(desk: Desk): Promise<void> {
   const { design } = desk.store.getState();
-  saveFile(`${fileStem(design.name)}.fair.zip`, await writeProject(design, desk.allSamples()));
+  const log = await desk
+    .flush()
+    .then(() => exportVersions(desk.projectId))
+    .catch(() => null);
+  await desk.loadSamples(namedMeasurements({ design, log: log ?? [] }));
+  const file = await writeProject({ design, data: desk.allSamples(), log: log ?? [] });
+  saveFile(`${fileStem(design.name)}${log ? '' : ' without log'}.fair.zip`, file);
 }
 
 function saveTable(desk: Desk, what: 'sum' | 'impedance'): void {

@@ -2,8 +2,8 @@
 import Link from 'next/link';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { kinds } from '@/core/promises/kinds';
+import { formatQuantity } from '@/core/units/quantity';
+import { figureText, kinds } from '@/core/promises/kinds';
 import type { Standing } from '@/core/promises/standing';
 import type { Lever } from '@/core/promises/levers';
 import { shownOf } from './desk';
@@ -42,7 +42,7 @@ export function PromiseStrip() {
         </Invitation>
       ) : (
         <ul tabIndex={0} aria-label="Promises, one after the other">
-          {standings.map((standing) => (
+          {[...judged, ...standings.filter((one) => !judged.includes(one))].map((standing) => (
             <Mark
               key={standing.promise.id}
               standing={standing}
@@ -66,9 +66,8 @@ interface MarkProps {
 
 function Mark({ standing, before, levers, projectId }: MarkProps) {
   const { promise, verdict } = standing;
-  const { title, unit, decimals, scale, stage, meaning } = kinds[promise.kind];
-  const figure = (value: number) =>
-    `${promise.kind === 'on-axis' ? '±' : ''}${formatFixed(value, decimals)}${unit === '' ? '' : ` ${unit}`}`;
+  const { title, decimals, scale, stage, meaning } = kinds[promise.kind];
+  const figure = (value: number) => figureText(promise.kind, value);
   const change =
     verdict.value !== null && typeof before?.verdict.value === 'number'
       ? verdict.value - before.verdict.value
@@ -110,11 +109,11 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
         data-state={state}
       >
         <span>{title}</span>
+        <Scale margin={verdict.margin} scale={scale} />
         <output aria-hidden>
           {verdict.value === null ? '–' : figure(verdict.value)}
           {isMoved && <small data-better={isBetter}>{isBetter ? '▲' : '▼'}</small>}
         </output>
-        <Scale margin={verdict.margin} scale={scale} />
         <em>
           {verdict.value === null
             ? `needs ${verdict.needs}`
@@ -125,16 +124,13 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
   );
 }
 
-const limitShort = ({ promise }: Standing): string => {
-  const { decimals, unit } = kinds[promise.kind];
-  const show = (value: number) => `${formatFixed(value, decimals)}${unit === '' ? '' : ` ${unit}`}`;
-  return [
-    promise.atLeast === null ? '' : `≥ ${show(promise.atLeast)}`,
-    promise.atMost === null ? '' : `≤ ${show(promise.atMost)}`,
+const limitShort = ({ promise: { kind, atLeast, atMost } }: Standing): string =>
+  [
+    atLeast === null ? '' : `≥ ${figureText(kind, atLeast)}`,
+    atMost === null ? '' : `≤ ${figureText(kind, atMost)}`,
   ]
     .filter(Boolean)
     .join(' ');
-};
 
 /** The limit stands at two thirds; to its right the promise is broken. */
 const limitAt = 0.68;
@@ -195,7 +191,7 @@ const Strip = styled.section`
   }
   li a {
     display: grid;
-    grid-template: 1.1rem 8px 0.9rem / 1fr auto;
+    grid-template: 1rem 8px 1.05rem / auto minmax(0, 1fr);
     align-content: center;
     column-gap: 0.3rem;
     height: 100%;
@@ -213,8 +209,11 @@ const Strip = styled.section`
       text-overflow: ellipsis;
       white-space: nowrap;
     }
+    > span,
     > svg {
       grid-column: 1 / -1;
+    }
+    > svg {
       overflow: visible;
     }
     output {
@@ -230,7 +229,7 @@ const Strip = styled.section`
       }
     }
     em {
-      grid-column: 1 / -1;
+      align-self: baseline;
       font-style: normal;
       font-size: 0.6563rem;
       color: ${({ theme }) => theme.colour.quiet};

@@ -42,14 +42,17 @@ function combination({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyboardEvent)
 const typing =
   'input, textarea, [contenteditable="true"], [role="listbox"], [role="menu"], [role="dialog"], [role="slider"]';
 
+/** Whether a key stroke belongs to something that is being typed or chosen. */
+export const typingIn = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest(typing) !== null;
+
 /** Runs actions by their keys, except while something is being typed or chosen. */
 export function useActionKeys(): void {
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
       const pressed = combination(event);
       if (event.defaultPrevented) return;
-      const isTyping = event.target instanceof Element && event.target.closest(typing) !== null;
-      if (isTyping && !pressed.startsWith('Ctrl+')) return;
+      if (typingIn(event.target) && !pressed.startsWith('Ctrl+')) return;
       // In a field, Ctrl+Z belongs to what is being typed.
       if (event.target instanceof HTMLInputElement && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed))
         return;

@@ -98,6 +98,8 @@ export interface Desk {
   addMeasurement(measurement: Measurement, samples: Samples): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
+  /** Gets numbers that are not here yet, as far as they can be had. */
+  loadSamples(measurements: readonly { readonly id: string }[]): Promise<unknown>;
   resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
   /** Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns the way to close. */
   open(): () => void;
@@ -219,7 +221,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   }
 
   async function predictBeside(design: Design): Promise<Outcome> {
-    await loadMeasurements(design);
+    await loadSamples(design.measurements);
     if (!predictor) throw new Error('predictBeside: the desk is not open');
     return predictor.predictBeside(design);
   }
@@ -241,8 +243,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     setState(({ loaded }) => ({ loaded: new Set(loaded).add(id) }));
   }
 
-  async function loadMeasurements(design: Design): Promise<void> {
-    const absent = design.measurements.filter(({ id }) => !samples.has(id));
+  /** Gets the numbers of measurements that are not here yet. @returns whether any were missing */
+  async function loadSamples(measurements: readonly { readonly id: string }[]): Promise<boolean> {
+    const absent = measurements.filter(({ id }) => !samples.has(id));
     await Promise.all(
       absent.map(async ({ id }) => {
         const kept = await outbox?.findMeasurement(id);
@@ -251,7 +254,11 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
         if (numbers) takeSamples(id, numbers);
       }),
     );
-    if (absent.length > 0) repredict();
+    return absent.length > 0;
+  }
+
+  async function loadMeasurements(design: Design): Promise<void> {
+    if (await loadSamples(design.measurements)) repredict();
   }
 
   async function sendMeasurements(design: Design): Promise<void> {
@@ -387,6 +394,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     },
     samples: (id) => samples.get(id),
     allSamples: () => samples,
+    loadSamples,
     resolveConflict,
     open() {
       world.warmFileReader();

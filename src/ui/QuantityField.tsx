@@ -1,10 +1,10 @@
 'use client';
-import { useId, useState, type KeyboardEvent } from 'react';
+import { useId } from 'react';
 import { Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { ProblemError } from '@/core/problem';
-import { formatQuantity, parseQuantity, type Dimension } from '@/core/units/quantity';
+import type { Dimension } from '@/core/units/quantity';
 import { FieldError, fieldLook, labelLook } from './field';
+import { useQuantityDraft } from './useQuantityDraft';
 
 interface QuantityFieldProps {
   readonly label: string;
@@ -34,53 +34,17 @@ export function QuantityField({
   step,
   isLarge,
 }: QuantityFieldProps) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const [error, setError] = useState<string | null>(null);
+  const { text, error, setDraft, onKeyDown, onBlur } = useQuantityDraft({
+    value,
+    dimension,
+    min,
+    max,
+    onCommit,
+    step,
+  });
   const errorId = useId();
-
-  const restore = () => {
-    setDraft(null);
-    setError(null);
-  };
-  const take = (): boolean => {
-    if (draft === null) return true;
-    try {
-      const parsed = parseQuantity(draft, dimension);
-      if (parsed < min || parsed > max) {
-        setError(
-          `Between ${formatQuantity(min, dimension)} and ${formatQuantity(max, dimension)}.`,
-        );
-        return false;
-      }
-      restore();
-      if (parsed !== value) onCommit(parsed);
-      return true;
-    } catch (problem) {
-      if (!(problem instanceof ProblemError)) throw problem;
-      setError(problem.problem.mend);
-      return false;
-    }
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter') {
-      if (take()) (event.target as HTMLInputElement).select();
-    } else if (event.key === 'Escape' && draft !== null) {
-      event.stopPropagation();
-      restore();
-    } else if (step && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
-      event.preventDefault();
-      restore();
-      const steps = (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1);
-      onCommit(Math.min(max, Math.max(min, step(value, steps, event.altKey))));
-    }
-  };
   return (
-    <Frame
-      value={draft ?? formatQuantity(value, dimension)}
-      onChange={setDraft}
-      onBlur={() => void (take() || restore())}
-      isInvalid={error !== null}
-    >
+    <Frame value={text} onChange={setDraft} onBlur={onBlur} isInvalid={error !== null}>
       <Label>{label}</Label>
       <Input
         onKeyDown={onKeyDown}

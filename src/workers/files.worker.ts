@@ -1,17 +1,16 @@
 import * as comlink from 'comlink';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
-import { readProjectFile, writeProjectFile } from '@/core/formats/projectFile';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import { readProjectFile, writeProjectFile, type ProjectFile } from '@/core/formats/projectFile';
+import { readTarget } from '@/core/formats/readTarget';
 import { attempt } from './result';
 
 const service = {
   importTable: (bytes: Uint8Array, fileName: string, importedAt: string) =>
     attempt(() => importedMeasurement(bytes, fileName, importedAt)),
+  readTarget: (bytes: Uint8Array, fileName: string) => attempt(() => readTarget(bytes, fileName)),
   readProject: (bytes: Uint8Array, fileName: string) =>
     attempt(() => readProjectFile(bytes, fileName)),
-  writeProject: (design: Design, data: MeasurementData) =>
-    attempt(() => writeProjectFile(design, data)),
+  writeProject: (project: ProjectFile) => attempt(() => writeProjectFile(project)),
 };
 
 export type FilesService = typeof service;

@@ -1,6 +1,6 @@
 import * as comlink from 'comlink';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design, Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/design/schema';
+import type { ProjectFile } from '@/core/formats/projectFile';
 import type { Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { FilesService } from './files.worker';
@@ -70,16 +70,20 @@ export async function importTable(
   );
 }
 
+/** Points of a target curve. @throws ProblemError */
+export async function readTarget(file: File): Promise<{ hz: number; db: number }[]> {
+  const bytes = await bytesOf(file);
+  return ask(async (service) => unwrap(await service.readTarget(bytes, file.name)));
+}
+
 /** @throws ProblemError */
-export async function readProject(
-  file: File,
-): Promise<{ design: Design; data: Map<string, Samples> }> {
+export async function readProject(file: File): Promise<ProjectFile> {
   const bytes = await bytesOf(file);
   return ask(async (service) => unwrap(await service.readProject(bytes, file.name)));
 }
 
 /** @throws ProblemError */
-export async function writeProject(design: Design, data: MeasurementData): Promise<Blob> {
-  const bytes = await ask(async (service) => unwrap(await service.writeProject(design, data)));
+export async function writeProject(project: ProjectFile): Promise<Blob> {
+  const bytes = await ask(async (service) => unwrap(await service.writeProject(project)));
   return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/zip' });
 }

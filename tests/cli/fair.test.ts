@@ -208,7 +208,7 @@ describe('fair predict', () => {
   test('a project file gives the same', () => {
     const { design, data } = readDemo();
     const project = join(folder, 'project.zip');
-    writeFileSync(project, writeProjectFile(design, data));
+    writeFileSync(project, writeProjectFile({ design, data, log: [] }));
     expect(fair('predict', project).stdout).toBe(fair('predict', demo).stdout);
   });
 

@@ -33,7 +33,8 @@ test('import two tables, assign, change a coil: the sum is what the core compute
 }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).click();
-  await page.waitForURL(/bench$/);
+  await page.waitForURL(/brief$/);
+  await page.getByRole('link', { name: /^Bench/ }).click();
   await page
     .getByLabel('Measurement files', { exact: true })
     .setInputFiles([`${folder}/woofer response.txt`, `${folder}/woofer impedance.txt`]);

@@ -45,6 +45,9 @@ test('a two-way from measurements to voiced curves', async ({ page }) => {
   await page.goto('/');
   await tabTo(page, /New project/);
   await page.keyboard.press('Enter');
+  await page.waitForURL(/brief$/);
+  await expect(page.getByRole('heading', { name: 'The brief' })).toBeVisible();
+  await page.keyboard.press('2');
   await page.waitForURL(/bench$/);
   await expect(page.getByRole('heading', { name: 'Drivers' })).toBeVisible();
 

@@ -219,3 +219,9 @@ export function phaseTrackingDeg(prediction: Prediction): FigureAt | null {
   }
   return worst;
 }
+
+/** How far one level lies above another, dB; NaN where either is silent. Both on the same grid. */
+export const levelDifferenceDb = (later: Float64Array, earlier: Float64Array): Float64Array =>
+  later.map((level, i) =>
+    Number.isFinite(level) && Number.isFinite(earlier[i]) ? level - earlier[i] : NaN,
+  );

@@ -1,5 +1,6 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readDemo } from '../../../tests/fixtures';
+import type { ExportedVersion } from '../design/log';
 import { predict } from '../design/predict';
 import { curveTables, fileStem } from './curveTables';
 import { importedMeasurement } from './importMeasurement';
@@ -8,7 +9,24 @@ import { readTable } from './readTable';
 import { writeCsv } from './writeTable';
 
 const { design, data } = readDemo();
-const file = writeProjectFile(design, data);
+const log: ExportedVersion[] = [
+  {
+    number: 1,
+    variant: 'main line',
+    reason: 'begin',
+    name: 'first',
+    startedAt: '2026-11-20T10:00:00.000Z',
+    endedAt: '2026-11-20T11:00:00.000Z',
+    labels: ['set L1'],
+    note: '**bold** <script>alert(1)</script>',
+    impressions: [
+      { heard: 'boom', where: 'back row', programme: 'organ', levelDb: 80, company: '' },
+    ],
+    figures: null,
+    document: { ...design, name: 'as it was', measurements: design.measurements.slice(0, 6) },
+  },
+];
+const file = writeProjectFile({ design, data, log });
 const repacked = (edit: (entries: Record<string, Uint8Array>) => void) => {
   const entries = unzipSync(file);
   edit(entries);
@@ -19,6 +37,7 @@ const table = `measurements/${design.measurements[0].id}.txt`;
 test('a project survives the file to the last digit', () => {
   const back = readProjectFile(file, 'p.zip');
   expect(back.design).toEqual(design);
+  expect(back.log).toEqual(log);
   for (const { id } of design.measurements) expect(back.data.get(id)).toEqual(data.get(id));
   expect(predict(back.design, back.data)).toEqual(predict(design, data));
 });
@@ -28,6 +47,7 @@ test('the file holds a manifest, the document and plain tables', () => {
   expect(Object.keys(entries).sort()).toEqual(
     [
       'design.json',
+      'log.json',
       'manifest.json',
       ...design.measurements.map(({ id }) => `measurements/${id}.txt`),
     ].sort(),
@@ -35,7 +55,7 @@ test('the file holds a manifest, the document and plain tables', () => {
 });
 
 test('what is not loaded can’t be exported', () => {
-  expect(() => writeProjectFile(design, new Map())).toThrow(
+  expect(() => writeProjectFile({ design, data: new Map(), log: [] })).toThrow(
     /numbers of woofer response are not loaded/,
   );
 });
@@ -60,6 +80,24 @@ test.each<[string, Uint8Array, string, RegExp]>([
     repacked((e) => (e['design.json'] = strToU8('{}'))),
     'not_a_design',
     /not a Fair Voicing design/,
+  ],
+  [
+    'with a log of another kind',
+    repacked((e) => (e['log.json'] = strToU8('[{"number": 0}]'))),
+    'project_damaged',
+    /log can’t be read: 0/,
+  ],
+  [
+    'with a version that names a table that is not there',
+    repacked((e) => {
+      const [version] = log;
+      const [first] = version.document.measurements;
+      const lost = { ...first, id: 'f'.repeat(32), name: 'lost' };
+      const document = { ...version.document, measurements: [lost], drivers: [], ways: [] };
+      e['log.json'] = strToU8(JSON.stringify([{ ...version, document }]));
+    }),
+    'project_damaged',
+    /table of lost is missing/,
   ],
   [
     'without a table',

@@ -1,8 +1,10 @@
+import { z } from 'zod';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { problem, ProblemError } from '@/core/problem';
 import type { MeasurementData } from '@/core/design/predict';
+import { exportedVersionSchema, longestExportedLog, type ExportedVersion } from '@/core/design/log';
 import { readDesign } from '@/core/design/readDesign';
-import type { Design } from '@/core/design/schema';
+import type { Design, Measurement } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import { readTable } from './readTable';
 import { writeTable } from './writeTable';
@@ -15,16 +17,34 @@ const limits = {
   totalBytes: 256 * 2 ** 20,
 };
 
-const entryName = /^(?:manifest\.json|design\.json|measurements\/[0-9a-f]{32}\.txt)$/;
+const entryName = /^(?:manifest\.json|design\.json|log\.json|measurements\/[0-9a-f]{32}\.txt)$/;
+
+/** What a project file holds. */
+export interface ProjectFile {
+  readonly design: Design;
+  readonly data: MeasurementData;
+  /** Versions, the oldest first; empty when the file has no log. */
+  readonly log: readonly ExportedVersion[];
+}
+
+/** Every measurement that the design or one of its versions names, each once. */
+export function namedMeasurements({ design, log }: Omit<ProjectFile, 'data'>): Measurement[] {
+  const byId = new Map<string, Measurement>();
+  for (const { measurements } of [design, ...log.map(({ document }) => document)])
+    for (const measurement of measurements)
+      if (!byId.has(measurement.id)) byId.set(measurement.id, measurement);
+  return [...byId.values()];
+}
 
 /**
- * A project as one ZIP file: `design.json`, each measurement as a text table in full precision under
- * `measurements/`, and `manifest.json`.
+ * A project as one ZIP file: `design.json`, `log.json` with its versions, each measurement as a text table in full
+ * precision under `measurements/`, and `manifest.json`.
  *
- * @throws ProblemError `measurement_missing` when the design names one that is not in `data`
+ * @throws ProblemError `measurement_missing` when a document names one that is not in `data`
  */
-export function writeProjectFile(design: Design, data: MeasurementData): Uint8Array {
-  const tables = design.measurements.map(({ id, kind, name, origin }) => {
+export function writeProjectFile(project: ProjectFile): Uint8Array {
+  const { design, data, log } = project;
+  const tables = namedMeasurements(project).map(({ id, kind, name, origin }) => {
     const samples = data.get(id);
     if (!samples)
       throw problem(
@@ -41,13 +61,19 @@ export function writeProjectFile(design: Design, data: MeasurementData): Uint8Ar
   });
   const manifest = {
     format: 'fair-voicing project',
-    version: 1,
+    version: 2,
     design: 'design.json',
+    log: 'log.json',
     measurements: tables.map(([path]) => path),
   };
   const json = (value: unknown) => strToU8(JSON.stringify(value, null, 2) + '\n');
   return zipSync(
-    { 'manifest.json': json(manifest), 'design.json': json(design), ...Object.fromEntries(tables) },
+    {
+      'manifest.json': json(manifest),
+      'design.json': json(design),
+      'log.json': json(log),
+      ...Object.fromEntries(tables),
+    },
     { level: 6 },
   );
 }
@@ -58,13 +84,9 @@ export function writeProjectFile(design: Design, data: MeasurementData): Uint8Ar
  *
  * @throws ProblemError saying what is wrong with the archive, the document or a table
  */
-export function readProjectFile(
-  bytes: Uint8Array,
-  fileName: string,
-): { design: Design; data: Map<string, Samples> } {
+export function readProjectFile(bytes: Uint8Array, fileName: string): ProjectFile {
   const entries = unpack(bytes, fileName);
-  const document = entries['design.json'] as Uint8Array | undefined;
-  if (!document)
+  if (!('design.json' in entries))
     throw problem(
       'not_a_project',
       fileName,
@@ -72,34 +94,48 @@ export function readProjectFile(
       '',
       'Give a project file exported by Fair Voicing.',
     );
-  let parsed: unknown;
-  try {
-    parsed = JSON.parse(strFromU8(document));
-  } catch {
-    throw problem(
-      'project_damaged',
-      `${fileName}: design.json`,
-      'The document can’t be parsed.',
-      'It is not valid JSON.',
-      'Export the project again.',
-    );
-  }
-  const design = readDesign(parsed, fileName);
+  const design = readDesign(readJson(entries, 'design.json', fileName), fileName);
+  const log = 'log.json' in entries ? readLog(entries, fileName) : [];
   const data = new Map<string, Samples>();
-  for (const { id, name } of design.measurements) {
+  for (const { id, name } of namedMeasurements({ design, log })) {
     const path = `measurements/${id}.txt`;
     const table = entries[path] as Uint8Array | undefined;
     if (!table)
-      throw problem(
-        'project_damaged',
+      throw damaged(
         `${fileName}: ${path}`,
         `The table of ${name} is missing.`,
-        'The design names it.',
-        'Export the project again.',
+        'A document names it.',
       );
     data.set(id, readNamedTable(table, `${fileName}: ${path}`, id, name));
   }
-  return { design, data };
+  return { design, data, log };
+}
+
+const damaged = (where: string, what: string, why: string) =>
+  problem('project_damaged', where, what, why, 'Export the project again.');
+
+function readJson(entries: Record<string, Uint8Array>, path: string, fileName: string): unknown {
+  try {
+    return JSON.parse(strFromU8(entries[path]));
+  } catch {
+    throw damaged(`${fileName}: ${path}`, 'The document can’t be parsed.', 'It is not valid JSON.');
+  }
+}
+
+function readLog(entries: Record<string, Uint8Array>, fileName: string): ExportedVersion[] {
+  const where = `${fileName}: log.json`;
+  const result = z
+    .array(exportedVersionSchema)
+    .max(longestExportedLog)
+    .safeParse(readJson(entries, 'log.json', fileName));
+  if (!result.success) {
+    const [issue] = result.error.issues;
+    throw damaged(where, `The log can’t be read: ${issue.path.join('.')}.`, issue.message);
+  }
+  return result.data.map((version) => ({
+    ...version,
+    document: readDesign(version.document, `${where}, version ${version.number}`),
+  }));
 }
 
 /**

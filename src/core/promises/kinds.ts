@@ -1,5 +1,5 @@
 import type { PromiseKind } from '@/core/design/briefSchema';
-import type { Dimension } from '@/core/units/quantity';
+import { formatFixed, type Dimension } from '@/core/units/quantity';
 
 /** What is always true of a kind of promise. */
 export interface KindFacts {
@@ -219,3 +219,10 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     waitsFor: 'a vented box (Box)',
   },
 };
+
+/** A figure of a kind as it is written: `±1.5 dB`, `48 Hz`, `30°`. */
+export function figureText(kind: PromiseKind, value: number): string {
+  const { unit, decimals } = kinds[kind];
+  const gap = unit === '' || unit === '°' ? '' : ' ';
+  return `${kind === 'on-axis' ? '±' : ''}${formatFixed(value, decimals)}${gap}${unit}`;
+}

@@ -196,7 +196,8 @@ export function formatQuantity(value: number, dimension: Dimension): string {
   const size = Math.abs(value);
   const [scale, prefix] =
     table.shown.find(([, , from]) => size >= from) ?? table.shown[table.shown.length - 1];
-  return `${formatNumber(value / scale)} ${prefix}${table.symbol}`.trimEnd();
+  const gap = table.symbol === '°' || table.symbol === '' ? '' : ' ';
+  return `${formatNumber(value / scale)}${gap}${prefix}${table.symbol}`;
 }
 
 /** A number with a fixed number of decimals and a true minus sign. */

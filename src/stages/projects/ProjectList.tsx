@@ -45,9 +45,9 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
   const open = ({ id }: StoredProject, stage: string) => router.push(`/p/${id}/${stage}`);
 
   const bringIn = async (file: File) => {
-    const { design, data } = await readProject(file);
+    const { design, data, log } = await readProject(file);
     for (const [id, samples] of data) await api.storeMeasurement(id, samples);
-    open(await api.createProject(design), design.ways.length > 0 ? 'network' : 'bench');
+    open(await api.createProject(design, log), design.ways.length > 0 ? 'network' : 'brief');
   };
   const act = (project: ProjectSummary, action: string) =>
     attempt(async () => {
@@ -79,7 +79,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
           isDisabled={isBusy}
           onPress={() =>
             void attempt(async () =>
-              open(await api.createProject(emptyDesign('New speaker')), 'bench'),
+              open(await api.createProject(emptyDesign('New speaker')), 'brief'),
             )
           }
         >

@@ -46,6 +46,7 @@ interface FrequencyChartProps {
 const margin = { left: 34, right: 10, top: 6, bottom: 18 };
 const full = { fromHz: 20, toHz: 20_000 };
 const widestPlotPx = 420;
+const narrowPx = 260;
 
 /** A chart over frequency with cursor, zoom, pin and export, all of them by keyboard as well. */
 export function FrequencyChart({
@@ -210,6 +211,9 @@ interface FrameProps {
 const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: FrameProps) {
   const ends = [{ hz: view.fromHz }, { hz: view.toHz }];
   const hzTicks = frequencyTicks(view.fromHz, view.toHz);
+  // In a narrow chart only the decades and the lower end have room for their names.
+  const named = (hz: number) =>
+    plotWidth >= narrowPx || Number.isInteger(Math.log10(hz)) || hz === hzTicks[0];
   const ticks = valueTicks(view.bottom, view.top);
   const tick = { fontSize: 10, fill: 'var(--quiet)' };
   const axis = { tickLine: false, tick, axisLine: { stroke: 'var(--rule)' } } as const;
@@ -230,7 +234,7 @@ const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: Fr
         domain={[view.fromHz, view.toHz]}
         ticks={hzTicks}
         interval={0}
-        tickFormatter={shortHz}
+        tickFormatter={(hz: number) => (named(hz) ? shortHz(hz) : '')}
         height={margin.bottom}
         allowDataOverflow
         {...axis}

@@ -5,5 +5,5 @@ export default async function ProjectPage({
 }: {
   readonly params: Promise<{ id: string }>;
 }) {
-  redirect(`/p/${(await params).id}/bench`);
+  redirect(`/p/${(await params).id}/brief`);
 }

@@ -1,0 +1,5 @@
+import { Brief } from '@/stages/brief/Brief';
+
+export default function BriefPage() {
+  return <Brief />;
+}

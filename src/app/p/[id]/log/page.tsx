@@ -1,0 +1,5 @@
+import { Log } from '@/stages/log/Log';
+
+export default function LogPage() {
+  return <Log />;
+}

@@ -1,0 +1,41 @@
+import type { PromiseKind } from '@/core/design/briefSchema';
+import type { Standing } from './standing';
+
+/** How a promise moved between two states. */
+export interface Movement {
+  readonly promiseId: string;
+  readonly kind: PromiseKind;
+  readonly before: number | null;
+  readonly after: number | null;
+  /** Judged by the later state's limits; null while one of the values is missing. */
+  readonly direction: 'better' | 'worse' | 'same' | null;
+  readonly isKept: boolean | null;
+}
+
+/** How the promises of a later state stand against an earlier one, in the later one's order. */
+export function movements(before: readonly Standing[], after: readonly Standing[]): Movement[] {
+  const earlier = new Map(before.map(({ promise, verdict }) => [promise.id, verdict]));
+  return after.map(({ promise, verdict }) => {
+    const was = earlier.get(promise.id)?.value ?? null;
+    return {
+      promiseId: promise.id,
+      kind: promise.kind,
+      before: was,
+      after: verdict.value,
+      direction: directionOf(was, { promise, verdict }),
+      isKept: verdict.isKept,
+    };
+  });
+}
+
+function directionOf(was: number | null, { promise, verdict }: Standing): Movement['direction'] {
+  if (was === null || verdict.value === null || verdict.margin === null) return null;
+  const { atMost, atLeast } = promise;
+  const marginBefore = Math.min(
+    atMost === null ? Infinity : atMost - was,
+    atLeast === null ? Infinity : was - atLeast,
+  );
+  const gain = verdict.margin - marginBefore;
+  if (Math.abs(gain) < 1e-6) return 'same';
+  return gain > 0 ? 'better' : 'worse';
+}

@@ -1,0 +1,395 @@
+'use client';
+import type { ReactNode } from 'react';
+import { Input, TextArea, TextField } from 'react-aria-components';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { amplifierPresets, roomGainDbOf, speakerCountOf } from '@/core/brief/answers';
+import type { Brief } from '@/core/design/briefSchema';
+import type { Dimension } from '@/core/units/quantity';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { fieldLook } from '@/ui/field';
+import { carpentries, places, purposes } from './briefWords';
+import { GivesWay } from './GivesWay';
+import { useAnswer } from './useAnswer';
+
+type NumberKey = {
+  [K in keyof Brief]-?: number extends NonNullable<Brief[K]> ? K : never;
+}[keyof Brief];
+
+/** The questions, as sentences. */
+export function Answers() {
+  return (
+    <>
+      <h2>The brief</h2>
+      <Lead>Every answer may stay open. Each one sharpens what stands at the right.</Lead>
+      <Purpose />
+      <Seats />
+      <Amplifier />
+      <Loudness />
+      <Means />
+      <GivesWay />
+    </>
+  );
+}
+
+interface QuantityProps {
+  readonly of: NumberKey;
+  readonly label: string;
+  readonly question: string;
+  readonly dimension: Dimension;
+  readonly min: number;
+  readonly max: number;
+  readonly stepBy: number;
+  readonly placeholder?: string;
+}
+
+/** A blank for one number of the brief. */
+function Quantity({ of, label, question, placeholder, ...rest }: QuantityProps) {
+  const value = useDeskState((state) => state.design.brief[of]);
+  const answer = useAnswer();
+  return (
+    <QuantityBlank
+      label={label}
+      value={value}
+      onChange={(next) => answer(question, { [of]: next })}
+      {...(placeholder === undefined ? {} : { placeholder })}
+      {...rest}
+    />
+  );
+}
+
+function Question({ title, children }: { readonly title: string; readonly children: ReactNode }) {
+  return (
+    <Row>
+      <h3>{title}</h3>
+      <div>{children}</div>
+    </Row>
+  );
+}
+
+function Purpose() {
+  const purpose = useDeskState((state) => state.design.brief.purpose);
+  const place = useDeskState((state) => state.design.brief.place);
+  const answer = useAnswer();
+  return (
+    <Question title="What for, and where">
+      <p>
+        The speaker is for{' '}
+        <ChoiceBlank
+          label="Purpose"
+          options={purposes}
+          value={purpose}
+          onChange={(next) => answer('purpose', { purpose: next })}
+        />{' '}
+        and stands{' '}
+        <ChoiceBlank
+          label="Place"
+          options={places}
+          value={place}
+          onChange={(next) => answer('place', { place: next })}
+        />
+        .
+      </p>
+    </Question>
+  );
+}
+
+function Seats() {
+  const room = useDeskState((state) => roomGainDbOf(state.design.brief));
+  const count = useDeskState((state) => speakerCountOf(state.design.brief));
+  const metre = { dimension: 'distance', min: 100, max: 100_000, stepBy: 100 } as const;
+  return (
+    <Question title="Who listens">
+      <p>
+        The nearest seat is{' '}
+        <Quantity of="nearestSeatMm" label="Nearest seat" question="nearest seat" {...metre} />{' '}
+        away, the farthest{' '}
+        <Quantity of="farthestSeatMm" label="Farthest seat" question="farthest seat" {...metre} />;
+        they spread ±
+        <Quantity
+          of="spreadDeg"
+          label="Spread of the seats, to each side"
+          question="spread of the seats"
+          dimension="degree"
+          min={1}
+          max={90}
+          stepBy={1}
+        />
+        . There are{' '}
+        <Quantity
+          of="speakerCount"
+          label="Number of speakers"
+          question="number of speakers"
+          dimension="number"
+          min={1}
+          max={16}
+          stepBy={1}
+          placeholder={String(count)}
+        />{' '}
+        speakers, and the room adds{' '}
+        <Quantity
+          of="roomGainDb"
+          label="What the room adds"
+          question="room"
+          dimension="decibel"
+          min={0}
+          max={12}
+          stepBy={0.5}
+          placeholder={`${room} dB`}
+        />
+        .
+      </p>
+    </Question>
+  );
+}
+
+function Amplifier() {
+  const desk = useDesk();
+  const { ratedWatts, ratedIntoOhms, lowestLoadOhms } = useDeskState((state) => state.design.brief);
+  const amplifier = useDeskState((state) => state.design.amplifier);
+  const answer = useAnswer();
+  const preset = amplifierPresets.find(
+    (one) =>
+      one.ratedWatts === ratedWatts &&
+      one.ratedIntoOhms === ratedIntoOhms &&
+      one.lowestLoadOhms === lowestLoadOhms &&
+      one.outputOhms === amplifier.outputOhms,
+  );
+  const setOutput = (outputOhms: number) =>
+    desk.change(
+      { type: 'setAmplifier', amplifier: { ...amplifier, outputOhms } },
+      'answer: output resistance',
+      'brief output resistance',
+    );
+  const choose = (id: string | null) => {
+    const chosen = amplifierPresets.find((one) => one.id === id);
+    if (!chosen) return;
+    answer('amplifier', {
+      ratedWatts: chosen.ratedWatts,
+      ratedIntoOhms: chosen.ratedIntoOhms,
+      lowestLoadOhms: chosen.lowestLoadOhms,
+    });
+    setOutput(chosen.outputOhms);
+  };
+  const ohms = { dimension: 'ohm', min: 0.5, max: 64, stepBy: 1 } as const;
+  return (
+    <Question title="What drives it">
+      <p>
+        An amplifier like{' '}
+        <ChoiceBlank
+          label="Kind of amplifier"
+          options={amplifierPresets.map(({ id, name }) => ({ id, text: name }))}
+          value={preset?.id ?? null}
+          onChange={choose}
+          placeholder={ratedWatts === null ? '…' : 'one of its own kind'}
+        />
+        : it gives{' '}
+        <Quantity
+          of="ratedWatts"
+          label="Rated power"
+          question="amplifier power"
+          dimension="watt"
+          min={0.1}
+          max={10_000}
+          stepBy={5}
+        />{' '}
+        into{' '}
+        <Quantity
+          of="ratedIntoOhms"
+          label="Load of the rated power"
+          question="amplifier load"
+          {...ohms}
+        />
+        , bears no less than{' '}
+        <Quantity of="lowestLoadOhms" label="Lowest load" question="lowest load" {...ohms} />, and
+        has an output resistance, cable included, of{' '}
+        <QuantityBlank
+          label="Output resistance"
+          value={amplifier.outputOhms}
+          dimension="ohm"
+          min={0}
+          max={100}
+          stepBy={0.1}
+          onChange={(value) => setOutput(value ?? 0)}
+        />
+        . The speaker shall be rated{' '}
+        <Quantity of="ratedOhms" label="Rated impedance" question="rated impedance" {...ohms} />.
+      </p>
+    </Question>
+  );
+}
+
+function Loudness() {
+  const decibel = { dimension: 'decibel', stepBy: 1 } as const;
+  const hertz = { dimension: 'hertz', min: 5, max: 500, stepBy: 1 } as const;
+  return (
+    <Question title="How loud, low and even">
+      <p>
+        At the farthest seat it plays at{' '}
+        <Quantity
+          of="loudnessDb"
+          label="Loudness"
+          question="loudness"
+          min={40}
+          max={130}
+          {...decibel}
+        />{' '}
+        in the long run, with{' '}
+        <Quantity
+          of="headroomDb"
+          label="Head-room"
+          question="head-room"
+          min={0}
+          max={40}
+          {...decibel}
+        />{' '}
+        of head-room for peaks. The lows are 3 dB down at{' '}
+        <Quantity of="reach3Hz" label="Reach, 3 dB down" question="reach −3 dB" {...hertz} /> and 10
+        dB down at{' '}
+        <Quantity of="reach10Hz" label="Reach, 10 dB down" question="reach −10 dB" {...hertz} />. On
+        axis it stays within ±
+        <Quantity
+          of="evennessDb"
+          label="Evenness on axis"
+          question="evenness"
+          dimension="decibel"
+          min={0.1}
+          max={20}
+          stepBy={0.5}
+        />{' '}
+        of the target.
+      </p>
+    </Question>
+  );
+}
+
+function Means() {
+  const currency = useDeskState((state) => state.design.brief.currency);
+  const carpentry = useDeskState((state) => state.design.brief.carpentry);
+  const mustUse = useDeskState((state) => state.design.brief.mustUse);
+  const answer = useAnswer();
+  const side = { dimension: 'millimetre', min: 20, max: 10_000, stepBy: 10 } as const;
+  return (
+    <Question title="Size, money, craft">
+      <p>
+        Outside it is at most{' '}
+        <Quantity of="widthMm" label="Largest width" question="width" {...side} /> wide,{' '}
+        <Quantity of="heightMm" label="Largest height" question="height" {...side} /> high and{' '}
+        <Quantity of="depthMm" label="Largest depth" question="depth" {...side} /> deep. One speaker
+        costs at most{' '}
+        <Quantity
+          of="money"
+          label="Money for one speaker"
+          question="money"
+          dimension="number"
+          min={1}
+          max={1e7}
+          stepBy={10}
+        />{' '}
+        <ShortText
+          label="Currency"
+          value={currency}
+          onCommit={(next) => answer('currency', { currency: next })}
+        />
+        . Carpentry:{' '}
+        <ChoiceBlank
+          label="Carpentry"
+          options={carpentries}
+          value={carpentry}
+          onChange={(next) => answer('carpentry', { carpentry: next })}
+        />
+        .
+      </p>
+      <LongText
+        label="Drivers and parts that must be used"
+        value={mustUse}
+        onCommit={(next) => answer('must be used', { mustUse: next })}
+      />
+    </Question>
+  );
+}
+
+interface TextProps {
+  readonly label: string;
+  readonly value: string;
+  readonly onCommit: (value: string) => void;
+}
+
+function ShortText({ label, value, onCommit }: TextProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    const text = draft?.trim() ?? '';
+    if (text !== '' && text !== value) onCommit(text);
+    setDraft(null);
+  };
+  return (
+    <Short
+      aria-label={label}
+      value={draft ?? value}
+      onChange={setDraft}
+      onBlur={take}
+      maxLength={4}
+    >
+      <Input onKeyDown={(event) => event.key === 'Enter' && take()} />
+    </Short>
+  );
+}
+
+function LongText({ label, value, onCommit }: TextProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    if (draft !== null && draft !== value) onCommit(draft);
+    setDraft(null);
+  };
+  return (
+    <Long
+      aria-label={label}
+      value={draft ?? value}
+      onChange={setDraft}
+      onBlur={take}
+      maxLength={600}
+    >
+      <TextArea rows={2} placeholder="Drivers and parts that must be used, if any" />
+    </Long>
+  );
+}
+
+const Lead = styled.p`
+  color: ${({ theme }) => theme.colour.quiet};
+  margin-bottom: 0.9rem;
+`;
+
+const Row = styled.section`
+  display: grid;
+  grid-template-columns: 8.5rem minmax(0, 34rem);
+  gap: 0.4rem 1.2rem;
+  padding: 0.7rem 0;
+  border-top: 1px solid ${({ theme }) => theme.colour.grid};
+  h3 {
+    font-size: 0.8125rem;
+    padding-top: 0.25rem;
+  }
+  p {
+    line-height: 1.95;
+    font-size: 0.9375rem;
+  }
+`;
+
+const Short = styled(TextField)`
+  display: inline;
+  input {
+    ${fieldLook}
+    width: 3.2em;
+    padding: 0.05em 0.3em;
+  }
+`;
+
+const Long = styled(TextField)`
+  textarea {
+    ${fieldLook}
+    width: 100%;
+    margin-top: 0.4rem;
+    resize: vertical;
+  }
+`;

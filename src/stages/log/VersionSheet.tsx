@@ -1,0 +1,236 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import Markdown from 'react-markdown';
+import { Input, TextArea, TextField } from 'react-aria-components';
+import styled from 'styled-components';
+import type { SavedStep, VersionSummary } from '@/core/design/log';
+import { listSteps } from '@/desk/api';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { Button, PrimaryButton } from '@/ui/Button';
+import { fieldLook } from '@/ui/field';
+import { Quiet } from '@/ui/sheets';
+import { Impressions } from './Impressions';
+import { dayOf, reasonWords, timeOf } from './logWords';
+import type { LogState, Shown } from './useLog';
+
+interface VersionSheetProps {
+  readonly version: VersionSummary;
+  readonly log: LogState;
+  readonly stateAt: (revision: number) => Promise<Shown>;
+}
+
+/** One version: its name, note and impressions, and the ways back to it. */
+export function VersionSheet({ version, log, stateAt }: VersionSheetProps) {
+  const desk = useDesk();
+  const { number, variant, reason, startedAt, lastRevision, name } = version;
+  const isPinned = useDeskState((state) => state.pinned?.revision === lastRevision);
+  const goTo = async (revision: number) => {
+    const { design } = await stateAt(revision);
+    desk.goTo(design, `go back to v${number}`);
+  };
+  return (
+    <article>
+      <Head>
+        <h2>Version {number}</h2>
+        <Quiet>
+          {variant}, {dayOf(startedAt)} {timeOf(startedAt)}, {reasonWords(reason)}
+        </Quiet>
+      </Head>
+      <Actions>
+        <NameOf
+          name={name}
+          onCommit={(next) => void log.annotate(number, { name: next === '' ? null : next })}
+        />
+        <PrimaryButton onPress={() => void goTo(lastRevision)}>Go back to it</PrimaryButton>
+        <Button onPress={() => void desk.pin(isPinned ? null : lastRevision)}>
+          {isPinned ? 'Take the pin away' : 'Pin it'}
+        </Button>
+      </Actions>
+      <NoteOf note={version.note} onCommit={(note) => void log.annotate(number, { note })} />
+      <Impressions
+        impressions={version.impressions}
+        onChange={(impressions) => void log.annotate(number, { impressions })}
+      />
+      <Steps version={version} onGoTo={(revision) => void goTo(revision)} />
+    </article>
+  );
+}
+
+function NameOf({
+  name,
+  onCommit,
+}: {
+  readonly name: string | null;
+  readonly onCommit: (name: string) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    // Asked to keep the present version under a name: this is where the name goes.
+    if (window.location.hash === '#name') field.current?.focus();
+  }, []);
+  const take = () => {
+    if (draft !== null && draft.trim() !== (name ?? '')) onCommit(draft.trim());
+    setDraft(null);
+  };
+  return (
+    <Name
+      aria-label="Name of this version"
+      value={draft ?? name ?? ''}
+      onChange={setDraft}
+      onBlur={take}
+      maxLength={80}
+    >
+      <Input
+        ref={field}
+        placeholder="Give it a name to keep it by"
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') take();
+          if (event.key === 'Escape') setDraft(null);
+        }}
+      />
+    </Name>
+  );
+}
+
+/** Markdown, written and read in the same place. */
+function NoteOf({
+  note,
+  onCommit,
+}: {
+  readonly note: string;
+  readonly onCommit: (note: string) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  if (draft === null)
+    return (
+      <NoteBox>
+        {note === '' ? (
+          <Quiet>No note yet.</Quiet>
+        ) : (
+          <Markdown disallowedElements={['img']}>{note}</Markdown>
+        )}
+        <Button onPress={() => setDraft(note)}>
+          {note === '' ? 'Write a note' : 'Edit the note'}
+        </Button>
+      </NoteBox>
+    );
+  return (
+    <NoteBox>
+      <TextField aria-label="Note" value={draft} onChange={setDraft} maxLength={20_000} autoFocus>
+        <TextArea
+          rows={6}
+          placeholder="What changed, why, what to try next. **Bold**, lists and links work."
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') setDraft(null);
+            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+              onCommit(draft);
+              setDraft(null);
+            }
+          }}
+        />
+      </TextField>
+      <Actions>
+        <PrimaryButton
+          onPress={() => {
+            onCommit(draft);
+            setDraft(null);
+          }}
+        >
+          Keep the note <kbd>Ctrl Enter</kbd>
+        </PrimaryButton>
+        <Button onPress={() => setDraft(null)}>Leave it</Button>
+      </Actions>
+    </NoteBox>
+  );
+}
+
+/** The saved states inside a version, fetched when they are asked for. */
+function Steps({
+  version,
+  onGoTo,
+}: {
+  readonly version: VersionSummary;
+  readonly onGoTo: (revision: number) => void;
+}) {
+  const desk = useDesk();
+  const [steps, setSteps] = useState<readonly SavedStep[] | null>(null);
+  const count = version.lastRevision - version.firstRevision + 1;
+  return (
+    <details
+      onToggle={(event) => {
+        if (!event.currentTarget.open) return;
+        void listSteps(desk.projectId, version.number)
+          .then(setSteps)
+          .catch(() => setSteps([]));
+      }}
+    >
+      <summary>{count === 1 ? 'One saved state' : `${count} saved states`}</summary>
+      <StepList>
+        {steps?.map(({ revision, savedAt, label }) => (
+          <li key={revision}>
+            <Quiet>{timeOf(savedAt)}</Quiet>
+            <span>{label || 'saved'}</span>
+            <Button aria-label={`Go back to state ${revision}`} onPress={() => onGoTo(revision)}>
+              go back
+            </Button>
+          </li>
+        ))}
+      </StepList>
+    </details>
+  );
+}
+
+const Head = styled.div`
+  display: flex;
+  align-items: baseline;
+  gap: 0.8rem;
+`;
+
+const Actions = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  margin: 0.4rem 0;
+`;
+
+const Name = styled(TextField)`
+  flex: 1;
+  input {
+    ${fieldLook}
+    width: 100%;
+  }
+`;
+
+const NoteBox = styled.div`
+  margin: 0.4rem 0;
+  > span {
+    margin-right: 0.8rem;
+  }
+  textarea {
+    ${fieldLook}
+    width: 100%;
+    resize: vertical;
+  }
+  ul,
+  ol {
+    list-style: revert;
+    padding-left: 1.3rem;
+  }
+`;
+
+const StepList = styled.ol`
+  max-height: 12rem;
+  overflow-y: auto;
+  font-size: ${({ theme }) => theme.size.small};
+  li {
+    display: grid;
+    grid-template-columns: 3.5rem 1fr auto;
+    align-items: center;
+    gap: 0.6rem;
+    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+  }
+  button {
+    padding: 0 0.4rem;
+  }
+`;

@@ -1,0 +1,82 @@
+import { useState, type KeyboardEvent } from 'react';
+import { ProblemError } from '@/core/problem';
+import { formatQuantity, parseQuantity, type Dimension } from '@/core/units/quantity';
+
+interface DraftSetup {
+  /** In the stored unit of the dimension; null when there is none. */
+  readonly value: number | null;
+  readonly dimension: Dimension;
+  readonly min: number;
+  readonly max: number;
+  /** Called with a value that was read and is within the limits. */
+  readonly onCommit: (value: number) => void;
+  /** Called when the field was emptied; without it an empty field is an error. */
+  readonly onClear?: (() => void) | undefined;
+  readonly step?: ((value: number, steps: number, fine: boolean) => number) | undefined;
+}
+
+/**
+ * What is being typed into a field for a quantity: Enter or leaving the field takes it over, Escape restores, arrow
+ * keys step at once, with Shift by ten, with Alt finely.
+ */
+export function useQuantityDraft({
+  value,
+  dimension,
+  min,
+  max,
+  onCommit,
+  onClear,
+  step,
+}: DraftSetup) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+
+  const restore = () => {
+    setDraft(null);
+    setError(null);
+  };
+  const take = (): boolean => {
+    if (draft === null) return true;
+    if (draft.trim() === '' && onClear) {
+      restore();
+      if (value !== null) onClear();
+      return true;
+    }
+    try {
+      const parsed = parseQuantity(draft, dimension);
+      if (parsed < min || parsed > max) {
+        setError(
+          `Between ${formatQuantity(min, dimension)} and ${formatQuantity(max, dimension)}.`,
+        );
+        return false;
+      }
+      restore();
+      if (parsed !== value) onCommit(parsed);
+      return true;
+    } catch (problem) {
+      if (!(problem instanceof ProblemError)) throw problem;
+      setError(problem.problem.mend);
+      return false;
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') {
+      if (take()) (event.target as HTMLInputElement).select();
+    } else if (event.key === 'Escape' && draft !== null) {
+      event.stopPropagation();
+      restore();
+    } else if (step && value !== null && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      event.preventDefault();
+      restore();
+      const steps = (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1);
+      onCommit(Math.min(max, Math.max(min, step(value, steps, event.altKey))));
+    }
+  };
+  return {
+    text: draft ?? (value === null ? '' : formatQuantity(value, dimension)),
+    error,
+    setDraft,
+    onKeyDown,
+    onBlur: () => void (take() || restore()),
+  };
+}

@@ -1,0 +1,304 @@
+/** The log against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
+import { applyChange } from '@/core/design/changes';
+import type { SaveNote } from '@/core/design/log';
+import { mainLine, emptyDesign, type Design } from '@/core/design/schema';
+import { database } from '@/server/database';
+import { createDemoProject } from '@/server/demo';
+import {
+  annotateVersion,
+  exportVersions,
+  findState,
+  listSteps,
+  listVersions,
+  recordState,
+} from '@/server/log';
+import { migrate } from '@/server/migrate';
+import { models } from '@/server/models';
+import { createProject, findProject, pinState, purgeDeleted, saveProject } from '@/server/projects';
+import { seededRandom } from '../fixtures';
+
+beforeAll(() => migrate());
+afterAll(() => database().close());
+
+const note = (label: string, set: Partial<SaveNote> = {}): SaveNote => ({
+  label,
+  figures: null,
+  begins: null,
+  ...set,
+});
+
+/** A demo project and a way to change one part and save. */
+async function begun() {
+  const first = await createDemoProject();
+  let { document, revision } = first;
+  const save = async (next: Design, told: SaveNote) => {
+    const result = await saveProject(first.id, revision, next, told);
+    if ('conflict' in result) throw new Error('unexpected conflict');
+    ({ document, revision } = result);
+    return result;
+  };
+  const nudge = (value: number, told = note('set L1')) =>
+    save(applyChange(document, { type: 'setPartValue', id: 'l1', value }), told);
+  return {
+    id: first.id,
+    first: first.document,
+    save,
+    nudge,
+    now: () => document,
+    revision: () => revision,
+  };
+}
+
+test('every saved state comes back as it was, through wholes and patches', async () => {
+  const { id, first, nudge, save, now } = await begun();
+  const random = seededRandom(5);
+  const kept: Design[] = [first];
+  for (let i = 0; i < 150; i++) {
+    if (i % 40 === 20)
+      await save({ ...now(), name: `named ${i}`, ways: now().ways.toReversed() }, note('turn'));
+    else await nudge(1e-3 * (1 + random()));
+    kept.push(now());
+  }
+  for (const revision of [1, 2, 21, 63, 64, 65, 100, 127, 128, 129, 151])
+    expect((await findState(id, revision)).document).toEqual(kept[revision - 1]);
+  await expect(findState(id, 152)).rejects.toThrow('no such state');
+  const wholes = await models().states.count({ where: { projectId: id, patch: null } });
+  expect(wholes).toBe(3);
+});
+
+test('states group into versions: by names, imports, variants, going back and pauses', async () => {
+  const { id, nudge, save, now } = await begun();
+  await nudge(3e-3);
+  await nudge(3.1e-3);
+  await nudge(3.2e-3, note('import x', { begins: 'import' }));
+  await annotateVersion(id, 2, { name: 'with x' });
+  await nudge(3.3e-3);
+  await save({ ...now(), variant: 'gentle' }, note('try gentle'));
+  await nudge(3.4e-3, note('go back to v1', { begins: 'go-back' }));
+  const versions = (await listVersions(id)).toReversed();
+  expect(
+    versions.map(({ number, reason, variant, firstRevision, lastRevision }) => [
+      number,
+      reason,
+      variant,
+      firstRevision,
+      lastRevision,
+    ]),
+  ).toEqual([
+    [1, 'begin', mainLine, 1, 3],
+    [2, 'import', mainLine, 4, 4],
+    [3, 'named', mainLine, 5, 5],
+    [4, 'variant', 'gentle', 6, 6],
+    [5, 'go-back', 'gentle', 7, 7],
+  ]);
+  expect(versions[0].labels).toEqual(['begun', 'set L1']);
+  expect((await listSteps(id, 1)).map(({ revision, label }) => [revision, label])).toEqual([
+    [3, 'set L1'],
+    [2, 'set L1'],
+    [1, 'begun'],
+  ]);
+  const later = new Date(Date.now() + 11 * 60_000);
+  await database().transaction((transaction) =>
+    recordState(
+      transaction,
+      { projectId: id, revision: 8, before: now(), after: now(), note: note('after lunch') },
+      later,
+    ),
+  );
+  expect((await listVersions(id))[0]).toMatchObject({ number: 6, reason: 'pause' });
+});
+
+test('notes, impressions and figures are kept', async () => {
+  const { id, nudge } = await begun();
+  const figures = {
+    promises: [{ id: 'on-axis', kind: 'on-axis', value: 2.5, isKept: false }],
+    thumbnail: [80, null, 82.5],
+  } as const;
+  await nudge(
+    3e-3,
+    note('set L1', {
+      figures: { promises: [...figures.promises], thumbnail: [...figures.thumbnail] },
+    }),
+  );
+  const impressions = [
+    {
+      heard: 'a warm voice',
+      where: 'back row',
+      programme: 'reading',
+      levelDb: 72,
+      company: 'the librarian',
+    },
+  ];
+  await annotateVersion(id, 1, { note: '# better\n**much**', impressions });
+  await annotateVersion(id, 1, { name: 'first' });
+  expect((await listVersions(id))[0]).toMatchObject({
+    name: 'first',
+    note: '# better\n**much**',
+    impressions,
+    figures,
+  });
+  await expect(annotateVersion(id, 9, { note: 'x' })).rejects.toThrow('no such version');
+});
+
+test('of two saves at the same moment one is kept and the other is told; the log has no gap', async () => {
+  const { id, now } = await begun();
+  const results = await Promise.all(
+    Array.from({ length: 6 }, (_, i) =>
+      saveProject(id, 1, { ...now(), name: `tab ${i}` }, note(`tab ${i}`)),
+    ),
+  );
+  expect(results.filter((result) => 'conflict' in result)).toHaveLength(5);
+  const { document, revision } = await findProject(id);
+  expect(revision).toBe(2);
+  expect((await findState(id, 2)).document).toEqual(document);
+  expect(await models().states.count({ where: { projectId: id } })).toBe(2);
+});
+
+test('a save that fails half-way leaves neither a document without its state nor a state without its document', async () => {
+  const { id, now } = await begun();
+  // The state of revision 2 is there already, so that recording it fails after the document was written.
+  await models().states.create({
+    projectId: id,
+    revision: 2,
+    version: 1,
+    savedAt: new Date(),
+    label: '',
+    patch: [],
+    document: null,
+  });
+  await expect(saveProject(id, 1, { ...now(), name: 'lost?' }, note('x'))).rejects.toThrow();
+  expect(await findProject(id)).toMatchObject({
+    revision: 1,
+    document: { name: 'The Reading Room' },
+  });
+});
+
+test('connections cut in the middle of saving lose nothing that was answered', async () => {
+  const { id, nudge, now } = await begun();
+  const answered: Design[] = [];
+  const cut = () =>
+    database().query(
+      'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+    );
+  for (let i = 0; i < 12; i++) {
+    const saving = nudge(1e-3 * (i + 1)).then(
+      () => answered.push(now()),
+      () => undefined,
+    );
+    if (i % 3 === 0) await cut().catch(() => undefined);
+    await saving;
+    // What the browser does after a failure: ask where the server is, and go on from there.
+    const { revision, document } = await findProject(id);
+    expect((await findState(id, revision)).document).toEqual(document);
+  }
+  const { revision } = await findProject(id);
+  const states = await Promise.all(
+    Array.from({ length: revision }, (_, i) => findState(id, i + 1)),
+  );
+  for (const document of answered)
+    expect(
+      states.some((state) => JSON.stringify(state.document) === JSON.stringify(document)),
+    ).toBe(true);
+});
+
+test('a pin names a state that is there', async () => {
+  const { id, nudge } = await begun();
+  await nudge(3e-3);
+  await pinState(id, 1);
+  expect((await findProject(id)).pinnedRevision).toBe(1);
+  await expect(pinState(id, 77)).rejects.toThrow('no such state');
+  await pinState(id, null);
+  expect((await findProject(id)).pinnedRevision).toBeNull();
+});
+
+test('the log travels: exported versions come back in a new project, and saving goes on', async () => {
+  const { id, nudge, now } = await begun();
+  await nudge(3e-3);
+  await annotateVersion(id, 1, { name: 'one', note: 'kept' });
+  await nudge(3.1e-3);
+  const log = await exportVersions(id);
+  expect(log.map(({ number, name }) => [number, name])).toEqual([
+    [1, 'one'],
+    [2, null],
+  ]);
+  expect(log[1].document).toEqual(now());
+  const copy = await createProject(now(), log);
+  expect(copy.revision).toBe(3);
+  const versions = await listVersions(copy.id);
+  expect(versions.map(({ number, name, note: text }) => [number, name, text])).toEqual([
+    [2, null, ''],
+    [1, 'one', 'kept'],
+  ]);
+  expect((await findState(copy.id, 1)).document).toEqual(log[0].document);
+  expect(
+    'conflict' in (await saveProject(copy.id, 3, { ...now(), name: 'on' }, note('rename'))),
+  ).toBe(false);
+});
+
+test('measurements of old versions outlive their removal from the document', async () => {
+  const { save, now } = await begun();
+  const [gone] = now().measurements;
+  await save(applyChange(now(), { type: 'removeMeasurement', id: gone.id }), note('remove'));
+  await database().query(
+    "UPDATE measurements SET created_at = now() - interval '40 days' WHERE id = :id",
+    { replacements: { id: gone.id } },
+  );
+  await purgeDeleted(new Date());
+  expect(await models().measurements.count({ where: { id: gone.id } })).toBe(1);
+});
+
+test('5 000 states stay small, and the list of versions is one short query', async () => {
+  const { id, now } = await begun();
+  const rows = [];
+  let before = now();
+  for (let revision = 2; revision <= 5000; revision++) {
+    const isWhole = revision % 64 === 0;
+    const value = 1e-3 * (1 + (revision % 97) / 97);
+    const after = applyChange(before, { type: 'setPartValue', id: 'l1', value });
+    const path = '/ways/0/parts/0/henries';
+    rows.push({
+      projectId: id,
+      revision,
+      version: Math.ceil(revision / 25),
+      savedAt: new Date(),
+      label: 'set L1',
+      patch: isWhole ? null : [{ op: 'replace' as const, path, value }],
+      document: isWhole ? after : null,
+    });
+    before = after;
+  }
+  await models().states.bulkCreate(rows);
+  await models().versions.bulkCreate(
+    Array.from({ length: 199 }, (_, i) => ({
+      projectId: id,
+      number: i + 2,
+      variant: mainLine,
+      reason: 'pause' as const,
+      firstRevision: 25 * i + 26,
+      lastRevision: 25 * i + 50,
+      startedAt: new Date(),
+      endedAt: new Date(),
+      labels: ['set L1'],
+    })),
+  );
+  expect(await listVersions(id)).toHaveLength(200);
+  expect((await findState(id, 4999)).document.ways[0].parts[0]).toMatchObject({
+    henries: 1e-3 * (1 + (4999 % 97) / 97),
+  });
+  const [[{ bytes }]] = (await database().query(
+    'SELECT sum(pg_column_size(states.*))::int AS bytes FROM states WHERE project_id = :id',
+    { replacements: { id } },
+  )) as unknown as [[{ bytes: number }]];
+  process.stdout.write(`5 000 states: ${Math.round(bytes / 1024)} KiB\n`);
+  // A patch is a row of well under a kilobyte; wholes are compressed by the database.
+  expect(bytes / 5000).toBeLessThan(600);
+});
+
+test('projects made before there was a log have their state as its beginning', async () => {
+  const { id } = await createProject(emptyDesign('old'));
+  expect((await listVersions(id))[0]).toMatchObject({
+    number: 1,
+    reason: 'begin',
+    labels: ['begun'],
+  });
+});
