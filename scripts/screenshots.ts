@@ -19,6 +19,26 @@ const shoot = async (page: Page, name: string) => {
   await page.screenshot({ path: join(folder, `${name}.png`) });
 };
 
+/** A first version kept under a name, and a better one after it. */
+async function workForTheLog(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /^Log/ }).click();
+  await page.getByLabel('Name of this version').fill('textbook slopes');
+  await page.keyboard.press('Enter');
+  await page.getByRole('option', { name: /textbook slopes/ }).waitFor();
+  await page.getByRole('link', { name: /^Network/ }).click();
+  for (const [name, steps] of [
+    ['L1', 3],
+    ['L3', 4],
+  ] as const) {
+    await page.getByRole('button', { name: new RegExp(`^${name}, `) }).focus();
+    for (let i = 0; i < steps; i++) await page.keyboard.press('ArrowUp');
+  }
+  await page.getByRole('status').filter({ hasText: /^saved$/ }).waitFor();
+  await page.getByRole('link', { name: /^Log/ }).click();
+  await page.getByRole('option', { name: /set L1/ }).click();
+  await page.getByRole('row', { name: /^L3/ }).waitFor();
+}
+
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu'],
@@ -34,6 +54,11 @@ try {
   await page.getByRole('link', { name: /^Bench/ }).click();
   await page.getByRole('heading', { name: 'Level as measured' }).waitFor();
   await shoot(page, 'bench');
+  await page.getByRole('link', { name: /^Brief/ }).click();
+  await page.getByText('Enclosure').waitFor();
+  await shoot(page, 'brief');
+  await workForTheLog(page);
+  await shoot(page, 'log');
   await page.goto(address);
   await shoot(page, 'projects');
 

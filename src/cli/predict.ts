@@ -5,6 +5,7 @@ import { readNamedTable, readProjectFile } from '@/core/formats/projectFile';
 import { predict as predictDesign, type MeasurementData } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
+import { standingsOf } from '@/core/promises/standing';
 import { problem, sentence } from '@/core/problem';
 import { readArguments, type Command } from './command';
 import { readInput, writeOutput } from './files';
@@ -48,6 +49,17 @@ Example:
         lowest_db: summary.onAxis.lowestDb,
         lowest_at_hz: summary.onAxis.lowestAtHz,
       },
+      promises: standingsOf(design, prediction).map(({ promise, verdict }) => ({
+        id: promise.id,
+        kind: promise.kind,
+        at_least: promise.atLeast,
+        at_most: promise.atMost,
+        value: verdict.value,
+        margin: verdict.margin,
+        kept: verdict.isKept,
+        at_hz: verdict.atHz,
+        needs: verdict.needs,
+      })),
       verdicts: findings.map((finding) => ({
         code: finding.code,
         severity: finding.severity,

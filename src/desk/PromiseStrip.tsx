@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
-import { figureText, kinds } from '@/core/promises/kinds';
+import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import type { Standing } from '@/core/promises/standing';
 import type { Lever } from '@/core/promises/levers';
 import { shownOf } from './desk';
@@ -117,20 +117,12 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
         <em>
           {verdict.value === null
             ? `needs ${verdict.needs}`
-            : `${limitShort(standing)}${state === 'broken' ? place : ''}`}
+            : `${limitText(promise)}${state === 'broken' ? place : ''}`}
         </em>
       </Link>
     </li>
   );
 }
-
-const limitShort = ({ promise: { kind, atLeast, atMost } }: Standing): string =>
-  [
-    atLeast === null ? '' : `≥ ${figureText(kind, atLeast)}`,
-    atMost === null ? '' : `≤ ${figureText(kind, atMost)}`,
-  ]
-    .filter(Boolean)
-    .join(' ');
 
 /** The limit stands at two thirds; to its right the promise is broken. */
 const limitAt = 0.68;

@@ -38,7 +38,13 @@ export interface Comparison {
 }
 
 const nothing: Comparison = { reference: null, promises: [] };
-const limit = { colour: 'var(--accent)', width: 1, dash: '1 3', label: '' } as const;
+const limit = {
+  colour: 'var(--accent)',
+  width: 1,
+  dash: '1 3',
+  label: '',
+  isGuide: true,
+} as const;
 
 /**
  * What the charts of the shelf show of a prediction. It may be a moment older than the document: a way that was just

@@ -29,8 +29,10 @@ test('the marks tell how much of a stage is there', () => {
     0, 0,
   ]);
   expect([progress('bench', design), progress('network', design), progress('log', design)]).toEqual(
-    [1, 1, 0],
+    [1, 1, 1],
   );
+  expect(progress('brief', emptyDesign('x'))).toBe(0);
+  expect(progress('brief', design)).toBeGreaterThan(0.9);
   const lacking = applyChange(design, {
     type: 'editDriver',
     id: 'woofer',

@@ -87,6 +87,8 @@ export async function recordState(
   );
 }
 
+export const isSameState = (a: Design, b: Design): boolean => jsonPatch.compare(a, b).length === 0;
+
 /** Why a state begins a version of its own; null when it goes on with the current one. */
 function reasonToBegin(
   current: VersionRow | null,

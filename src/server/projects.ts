@@ -6,7 +6,7 @@ import type { Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
 import { missing } from './missing';
-import { findState, importVersions, recordState } from './log';
+import { findState, importVersions, isSameState, recordState } from './log';
 import { models, type ProjectRow } from './models';
 
 /** A save was based on a revision that is no longer the newest. */
@@ -49,28 +49,29 @@ export async function createProject(
 ): Promise<StoredProject> {
   const named = [document, ...log.map((version) => version.document)];
   await requireMeasurements(named);
+  const last = log.at(-1)?.document ?? null;
+  // The log usually ends with the very state that comes with it.
+  const isInLog = last !== null && isSameState(last, document);
+  const revision = isInLog ? log.length : log.length + 1;
   return database().transaction(async (transaction) => {
     const row = await models().projects.create(
       {
         name: document.name,
         document,
-        revision: log.length + 1,
+        revision,
         measurementIds: [...new Set(named.flatMap(idsOf))],
       },
       { transaction },
     );
     await importVersions(transaction, row.id, log);
-    await recordState(transaction, {
-      projectId: row.id,
-      revision: log.length + 1,
-      before: log.at(-1)?.document ?? null,
-      after: document,
-      note: {
-        label: log.length > 0 ? 'brought in from a file' : 'begun',
-        figures: null,
-        begins: null,
-      },
-    });
+    if (!isInLog)
+      await recordState(transaction, {
+        projectId: row.id,
+        revision,
+        before: last,
+        after: document,
+        note: { label: 'begun', figures: null, begins: last && 'import' },
+      });
     return stored(row);
   });
 }

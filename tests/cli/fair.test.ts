@@ -201,6 +201,13 @@ describe('fair predict', () => {
       verdicts: [],
       lowest_impedance: { ohms: expected.summary.lowestImpedance!.ohms },
     });
+    const { promises } = JSON.parse(stdout) as { promises: { id: string; value: number }[] };
+    expect(promises.find(({ id }) => id === 'lowest-impedance')).toMatchObject({
+      at_least: 4.8,
+      value: expected.summary.lowestImpedance!.ohms,
+      kept: false,
+      needs: null,
+    });
     const sum = readTable(new Uint8Array(readFileSync(join(out, 'sum-response.txt'))), 'sum');
     expect(sum.samples.magnitude).toEqual(expected.sum!.levelDb);
   });

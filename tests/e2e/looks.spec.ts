@@ -29,6 +29,12 @@ for (const table of ['light', 'dark'] as const) {
       await page.getByRole('link', { name: /^Bench/ }).click();
       await expect(page.getByRole('heading', { name: 'Level as measured' })).toBeVisible();
       await expectAccessible(page);
+      await page.getByRole('link', { name: /^Brief/ }).click();
+      await expect(page.getByText('Enclosure')).toBeVisible();
+      await expectAccessible(page);
+      await page.getByRole('link', { name: /^Log/ }).click();
+      await expect(page.getByRole('heading', { name: 'Change of level' })).toBeVisible();
+      await expectAccessible(page);
       await page.goto('/');
       await expectAccessible(page);
       await page.goto('/p/nothing/bench');
@@ -62,6 +68,6 @@ test('works at 1024 pixels, and stages not built yet say what they will do', asy
   expect(overflow).toBe(0);
   const stages = page.getByRole('navigation', { name: 'Stages' });
   await expect(stages.getByRole('listitem')).toHaveCount(10);
-  await expect(stages.getByRole('link')).toHaveCount(2);
+  await expect(stages.getByRole('link')).toHaveCount(4);
   await expect(stages.getByText('Later: where the drivers go')).toBeVisible();
 });

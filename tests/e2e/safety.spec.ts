@@ -2,7 +2,7 @@
 import { request as rawRequest } from 'node:http';
 import { expect, test } from '@playwright/test';
 import { drawn, expectCurves, expectSaved, openDemo, part, stored } from './desk';
-import { ownServer, type OwnServer } from './server';
+import { databaseGate, ownServer, type OwnServer } from './server';
 
 test.describe('with a server of its own', () => {
   let server: OwnServer;
@@ -67,6 +67,45 @@ test.describe('with a server of its own', () => {
   });
 });
 
+test('the database is restarted between saves: no state and no version is lost', async ({
+  browser,
+}) => {
+  const gate = await databaseGate();
+  await gate.open();
+  const server = await ownServer(gate.url);
+  await server.start();
+  const context = await browser.newContext({
+    baseURL: server.url,
+    viewport: { width: 1280, height: 800 },
+  });
+  const page = await context.newPage();
+  const id = await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expectSaved(page);
+  await gate.cut();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByText(/Your changes are kept in this browser/)).toBeVisible();
+  await page.keyboard.press('ArrowUp');
+  await gate.open();
+  await expectSaved(page);
+  const { revision, document } = await stored(page, id);
+  expect(document.ways[0].parts[0].henries).toBe(4.3e-3);
+  const state = async (at: number) =>
+    (await (await page.request.get(`/api/projects/${id}/states/${at}`)).json()) as {
+      document: typeof document;
+    };
+  expect(await state(revision)).toMatchObject({ document });
+  expect((await state(2)).document.ways[0].parts[0].henries).toBe(3.6e-3);
+  const versions = (await (await page.request.get(`/api/projects/${id}/log`)).json()) as {
+    lastRevision: number;
+  }[];
+  expect(versions[0].lastRevision).toBe(revision);
+  await context.close();
+  await server.kill();
+  await gate.cut();
+});
+
 test('two tabs: the second sees the first’s save; a clash asks and loses nothing', async ({
   context,
   page,
@@ -91,6 +130,12 @@ test('two tabs: the second sees the first’s save; a clash asks and loses nothi
   await other.unroute('**/api/**');
   await expect(other.getByText(/was changed elsewhere/)).toBeVisible();
   expect((await stored(page, id)).document.ways[0].parts[1].farads).toBe(68e-6);
+
+  // The log has every state that was saved, whoever saved it.
+  const steps = await page.request.get(`/api/projects/${id}/log/1`);
+  expect(((await steps.json()) as { revision: number }[]).map(({ revision }) => revision)).toEqual([
+    3, 2, 1,
+  ]);
 
   await other.getByRole('button', { name: 'Keep both: save mine as a copy' }).click();
   await expect(other.getByRole('button', { name: /^C1, capacitor in shunt, 68 µF/ })).toBeVisible();
@@ -139,11 +184,11 @@ test('wrong requests get clear answers', async ({ request }) => {
     'design_too_new',
   ]);
   expect(await answer('projects', { nonsense: 1 })).toEqual([422, 'request_invalid']);
-  expect(
-    await answer('projects', {
-      document: { format: 'fair-voicing', pad: 'x'.repeat(9 * 2 ** 20) },
-    }),
-  ).toEqual([413, 'request_too_large']);
+  const nowhere = '/api/projects/00000000-0000-4000-8000-000000000000';
+  const large = { baseRevision: 1, note: {}, document: { pad: 'x'.repeat(9 * 2 ** 20) } };
+  expect((await request.put(nowhere, { data: large })).status()).toBe(413);
+  expect((await request.get(`${nowhere}/states/1`)).status()).toBe(404);
+  expect((await request.get(`${nowhere}/states/-1`)).status()).toBe(404);
   expect((await request.get('/api/projects/../../etc')).status()).toBe(404);
   expect((await request.get('/api/projects/00000000-0000-4000-8000-000000000000')).status()).toBe(
     404,

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createServer, type AddressInfo } from 'node:net';
+import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
 
 /** A web server of a test's own, which it may kill and start again on the same port. */
 export interface OwnServer {
@@ -18,7 +18,8 @@ const freePort = () =>
     });
   });
 
-export async function ownServer(): Promise<OwnServer> {
+/** @param databaseUrl another way to the database than the usual one */
+export async function ownServer(databaseUrl?: string): Promise<OwnServer> {
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
   let child: ChildProcess | null = null;
@@ -30,7 +31,12 @@ export async function ownServer(): Promise<OwnServer> {
         ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)],
         {
           stdio: 'ignore',
-          env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+          env: {
+            ...process.env,
+            ...(databaseUrl === undefined ? {} : { FAIR_DATABASE_URL: databaseUrl }),
+            NODE_ENV: 'production',
+            NEXT_TELEMETRY_DISABLED: '1',
+          },
         },
       );
       for (let attempt = 0; attempt < 300; attempt++) {
@@ -50,5 +56,43 @@ export async function ownServer(): Promise<OwnServer> {
       running.kill('SIGKILL');
       await gone;
     },
+  };
+}
+
+/** A way to the database that can be cut and opened again: to the server it looks as if the database were restarted. */
+export interface DatabaseGate {
+  readonly url: string;
+  open(): Promise<void>;
+  /** Cuts every connection and refuses new ones. */
+  cut(): Promise<void>;
+}
+
+export async function databaseGate(): Promise<DatabaseGate> {
+  const target = new URL(process.env.FAIR_DATABASE_URL!);
+  const port = await freePort();
+  const sockets = new Set<Socket>();
+  const gate = createServer((client) => {
+    const database = connect(Number(target.port), target.hostname);
+    for (const socket of [client, database]) {
+      sockets.add(socket);
+      socket.on('error', () => undefined);
+      socket.on('close', () => {
+        sockets.delete(socket);
+        client.destroy();
+        database.destroy();
+      });
+    }
+    client.pipe(database).pipe(client);
+  });
+  const url = new URL(target);
+  url.port = String(port);
+  return {
+    url: url.toString(),
+    open: () => new Promise((resolve) => gate.listen(port, '127.0.0.1', resolve)),
+    cut: () =>
+      new Promise((resolve) => {
+        gate.close(() => resolve());
+        for (const socket of sockets) socket.destroy();
+      }),
   };
 }

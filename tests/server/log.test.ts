@@ -223,15 +223,18 @@ test('the log travels: exported versions come back in a new project, and saving 
   ]);
   expect(log[1].document).toEqual(now());
   const copy = await createProject(now(), log);
-  expect(copy.revision).toBe(3);
+  expect(copy.revision).toBe(2);
   const versions = await listVersions(copy.id);
   expect(versions.map(({ number, name, note: text }) => [number, name, text])).toEqual([
     [2, null, ''],
     [1, 'one', 'kept'],
   ]);
   expect((await findState(copy.id, 1)).document).toEqual(log[0].document);
+  const moved = await createProject({ ...now(), name: 'moved on' }, log);
+  expect(moved.revision).toBe(3);
+  expect((await listVersions(moved.id))[0]).toMatchObject({ number: 3, reason: 'import' });
   expect(
-    'conflict' in (await saveProject(copy.id, 3, { ...now(), name: 'on' }, note('rename'))),
+    'conflict' in (await saveProject(copy.id, 2, { ...now(), name: 'on' }, note('rename'))),
   ).toBe(false);
 });
 

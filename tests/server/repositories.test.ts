@@ -36,10 +36,7 @@ const idOf = ({ frequencyHz, magnitude, phaseDeg }: typeof numbers) =>
 test('migrating twice does nothing the second time', async () => {
   await migrate();
   const [rows] = await database().query('SELECT name FROM migrations');
-  expect(rows).toEqual([
-    { name: '001-projects-and-measurements' },
-    { name: '002-log' },
-  ]);
+  expect(rows).toEqual([{ name: '001-projects-and-measurements' }, { name: '002-log' }]);
 });
 
 test('measurements keep every digit, are stored once, and are checked', async () => {

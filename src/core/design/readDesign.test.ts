@@ -14,6 +14,25 @@ test('a sound document comes back as it is', () => {
   expect(readDesign(emptyDesign('Empty'), 'here').ways).toEqual([]);
 });
 
+test('a document of version 1 gets an empty brief and open data sheets', () => {
+  const { brief, target, promises, variant, ...rest } = structuredClone(demo);
+  const drivers = rest.drivers.map(({ sheet, ...driver }) => {
+    expect(sheet.fsHz).not.toBeNull();
+    return driver;
+  });
+  expect([brief.purpose, target.kind, promises, variant]).toEqual([
+    'music',
+    'flat',
+    [],
+    'main line',
+  ]);
+  const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
+  expect(old).toMatchObject({ version: 2, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old.brief).toEqual(emptyDesign('x').brief);
+  expect(old.drivers[0].sheet.fsHz).toBeNull();
+  expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
+});
+
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],

@@ -226,3 +226,20 @@ export function figureText(kind: PromiseKind, value: number): string {
   const gap = unit === '' || unit === '°' ? '' : ' ';
   return `${kind === 'on-axis' ? '±' : ''}${formatFixed(value, decimals)}${gap}${unit}`;
 }
+
+/** The limits of a promise: `≥ 4.8 Ω`. */
+export const limitText = ({
+  kind,
+  atLeast,
+  atMost,
+}: {
+  readonly kind: PromiseKind;
+  readonly atLeast: number | null;
+  readonly atMost: number | null;
+}): string =>
+  [
+    atLeast === null ? '' : `≥ ${figureText(kind, atLeast)}`,
+    atMost === null ? '' : `≤ ${figureText(kind, atMost)}`,
+  ]
+    .filter(Boolean)
+    .join(' ');

@@ -41,7 +41,7 @@ export function PromiseTable() {
               <th scope="col">weight</th>
               <th scope="col">now</th>
               <th scope="col">source</th>
-              <th scope="col" aria-label="take away" />
+              <td />
             </tr>
           </thead>
           <tbody>

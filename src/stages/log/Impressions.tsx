@@ -50,7 +50,7 @@ export function Impressions({ impressions, onChange }: ImpressionsProps) {
                   {label}
                 </th>
               ))}
-              <th scope="col" aria-label="take away" />
+              <td />
             </tr>
           </thead>
           <tbody>

@@ -72,7 +72,7 @@ export function VariantTable({ versions, stateAt }: VariantTableProps) {
               </tr>
             ))}
             <tr>
-              <th scope="row" aria-label="what to do" />
+              <td />
               {heads.map(({ variant }) => (
                 <td key={variant}>
                   <Button isDisabled={variant === current} onPress={() => take(variant, variant)}>

@@ -35,6 +35,7 @@ export function VersionList({ versions, chosen, pinned, onChoose }: VersionListP
         aria-label="Versions"
         items={found.map((version) => ({ id: version.number, version }))}
         selectionMode="single"
+        selectionBehavior="replace"
         disallowEmptySelection
         selectedKeys={chosen === null ? [] : [chosen]}
         onSelectionChange={(keys) => {

@@ -3,6 +3,7 @@ import { memo } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/changes';
 import type { Part, PartKind, Way } from '@/core/design/schema';
+import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
@@ -260,26 +261,50 @@ function SourceInspector() {
 }
 
 /** What the amplifier sees at worst. */
+/** The state of the whole: broken promises with what moves them, the heaviest first, and the figures of the sum. */
 function LoadNote() {
   const lowest = useDeskState((state) => state.prediction?.summary.lowestImpedance);
   const onAxis = useDeskState((state) => state.prediction?.summary.onAxis);
+  const standings = useDeskState((state) => state.standings);
+  const levers = useDeskState((state) => state.study?.levers);
   if (!lowest) return null;
-  const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
+  const broken = standings
+    .filter(({ verdict }) => verdict.isKept === false && levers?.has(verdict.promiseId))
+    .sort((a, b) => b.promise.weight - a.promise.weight);
   return (
-    <Note $kind="plain">
-      <strong>
-        Lowest impedance {formatFixed(lowest.ohms, 1)} Ω at {at(lowest.atHz)}.
-      </strong>
-      {onAxis && (
-        <p>
-          On axis from 200 Hz to 15 kHz: {formatFixed(onAxis.meanDb, 1)} dB on average, at most{' '}
-          {formatFixed(onAxis.highestDb, 1)} dB above it at {at(onAxis.highestAtHz)} and{' '}
-          {formatFixed(-onAxis.lowestDb, 1)} dB below it at {at(onAxis.lowestAtHz)}.
-        </p>
-      )}
-    </Note>
+    <>
+      {broken.slice(0, 3).map(({ promise, verdict }) => (
+        <Note key={promise.id} $kind="alarm">
+          <strong>
+            {kinds[promise.kind].title} {figureText(promise.kind, verdict.value!)}
+            {verdict.atHz === null ? '' : ` at ${at(verdict.atHz)}`}.
+          </strong>{' '}
+          Promised: {limitText(promise)}.{' '}
+          {levers!.get(promise.id)!.map(({ partId, partName, direction, gain }, i) => (
+            <span key={partId}>
+              {i === 0 ? 'What moves it most: ' : ' or '}
+              {partName} {direction}, {figureText(promise.kind, gain).replace('±', '')} for 10 %
+            </span>
+          ))}
+        </Note>
+      ))}
+      <Note $kind="plain">
+        <strong>
+          Lowest impedance {formatFixed(lowest.ohms, 1)} Ω at {at(lowest.atHz)}.
+        </strong>
+        {onAxis && (
+          <p>
+            On axis from 200 Hz to 15 kHz: {formatFixed(onAxis.meanDb, 1)} dB on average, at most{' '}
+            {formatFixed(onAxis.highestDb, 1)} dB above it at {at(onAxis.highestAtHz)} and{' '}
+            {formatFixed(-onAxis.lowestDb, 1)} dB below it at {at(onAxis.lowestAtHz)}.
+          </p>
+        )}
+      </Note>
+    </>
   );
 }
+
+const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
 
 const Aside = styled.aside`
   border-left: 1px solid ${({ theme }) => theme.colour.rule};

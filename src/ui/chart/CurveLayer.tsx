@@ -64,7 +64,7 @@ function Layer({ layer, area }: { readonly layer: Layer; readonly area: Area }) 
                 strokeDasharray={dash}
               />
               {curves.map((curve) =>
-                Number.isFinite(curve.values[index]) ? (
+                !curve.isGuide && Number.isFinite(curve.values[index]) ? (
                   <circle
                     key={curve.id}
                     cx={at}

@@ -88,13 +88,17 @@ export function FrequencyChart({
     latest.current = { frequencyHz, curves };
   });
   const shown = useCallback(
-    () => ({ ...latest.current, svg: drawing.current?.querySelector('svg') ?? null }),
+    () => ({
+      frequencyHz: latest.current.frequencyHz,
+      curves: latest.current.curves.filter(({ isGuide }) => !isGuide),
+      svg: drawing.current?.querySelector('svg') ?? null,
+    }),
     [],
   );
   const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
   const values = (at: number) =>
     curves
-      .filter(({ values: v }) => Number.isFinite(v[at]))
+      .filter(({ values: v, isGuide }) => !isGuide && Number.isFinite(v[at]))
       .map(
         ({ label, id: curveId, values: v, axis }) =>
           `${label || curveId} ${v[at].toFixed(1)}${axis === 'right' ? ` ${rightAxis?.unit}` : ''}`,
@@ -110,8 +114,9 @@ export function FrequencyChart({
   };
   const zoomTo = (factor: number) => {
     const at = index ?? nearestIndex(frequencyHz, 632);
-    const value = curves.find(({ values: v, axis }) => axis !== 'right' && Number.isFinite(v[at]))
-      ?.values[at];
+    const value = curves.find(
+      ({ values: v, axis, isGuide }) => !isGuide && axis !== 'right' && Number.isFinite(v[at]),
+    )?.values[at];
     setZoom({ factor, centreHz: frequencyHz[at], centreValue: value ?? (bottom + top) / 2 });
   };
   const onKeyDown = (event: KeyboardEvent) => {

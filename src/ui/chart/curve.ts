@@ -10,6 +10,8 @@ export interface Curve {
   readonly width?: number;
   /** Scale that it is read on. */
   readonly axis?: 'left' | 'right';
+  /** A limit or target: drawn, but not read by the cursor and not taken out as numbers. */
+  readonly isGuide?: boolean;
   /** Where its name stands. */
   readonly labelAt?: 'start' | 'end';
 }

@@ -1,0 +1,197 @@
+import { expect, test, type Page } from '@playwright/test';
+import { expectSaved, openDemo, part, stored } from './desk';
+
+const promise = (page: Page, id: string) => page.locator(`[data-promise="${id}"]`);
+
+/** Tabs until an element with this accessible name has the focus. */
+async function tabTo(page: Page, name: string): Promise<void> {
+  for (let i = 0; i < 120; i++) {
+    await page.keyboard.press('Tab');
+    const label = await page.evaluate(() => {
+      const element = document.activeElement;
+      return (
+        element?.getAttribute('aria-label') ??
+        element?.closest('[aria-label]')?.getAttribute('aria-label') ??
+        ''
+      );
+    });
+    if (label === name) return;
+  }
+  throw new Error(`The keyboard never reached “${name}”.`);
+}
+
+async function choose(page: Page, label: string, text: string): Promise<void> {
+  const button = page.getByRole('button', { name: new RegExp(`${label}$`) });
+  for (let i = 0; i < 120; i++) {
+    await page.keyboard.press('Tab');
+    if (await button.evaluate((element) => element === document.activeElement)) break;
+  }
+  await expect(button).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('option', { name: text })).toBeVisible();
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+  await expect(button).toContainText(text);
+}
+
+test('the brief is answered by keyboard alone, and its promises wait for drivers', async ({
+  page,
+}) => {
+  test.slow();
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.waitForURL(/brief$/);
+  await expect(page.getByText('Answer the Brief')).toBeVisible();
+  await choose(page, 'Purpose', 'listening to music');
+  await tabTo(page, 'Nearest seat');
+  await page.keyboard.type('2,2');
+  await tabTo(page, 'Farthest seat');
+  await page.keyboard.type('4.5 m');
+  await tabTo(page, 'Spread of the seats, to each side');
+  await page.keyboard.type('25');
+  await choose(page, 'Kind of amplifier', 'Transistors, 60 W');
+  await tabTo(page, 'Rated impedance');
+  await page.keyboard.type('6');
+  await tabTo(page, 'Loudness');
+  await page.keyboard.type('85');
+  await tabTo(page, 'Head-room');
+  await page.keyboard.type('12');
+  await tabTo(page, 'Reach, 3 dB down');
+  await page.keyboard.type('48');
+  await tabTo(page, 'Evenness on axis');
+  await page.keyboard.type('1.5');
+  await page.keyboard.press('Enter');
+
+  await expect(promise(page, 'lowest-impedance')).toContainText('needs drivers');
+  await expect(promise(page, 'seat-level')).toContainText('needs drivers');
+  // Ranking by keys: reach gives way before money.
+  await page.getByRole('row', { name: /^reach/ }).focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect(page.getByRole('row').first()).toContainText('reach');
+  await expectSaved(page);
+  const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1];
+  const { document } = await stored(page, id);
+  expect(document).toMatchObject({
+    brief: {
+      purpose: 'music',
+      nearestSeatMm: 2200,
+      farthestSeatMm: 4500,
+      spreadDeg: 25,
+      ratedWatts: 60,
+      lowestLoadOhms: 4,
+      ratedOhms: 6,
+      loudnessDb: 85,
+      headroomDb: 12,
+      reach3Hz: 48,
+      evennessDb: 1.5,
+      givesWay: ['reach', 'size', 'loudness', 'money', 'evenness'],
+    },
+  });
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Farthest seat' })).toHaveValue('4.5 m');
+  // An emptied answer is open again, and its promises go.
+  await page.getByLabel('Reach, 3 dB down').fill('');
+  await page.keyboard.press('Enter');
+  await expect(promise(page, 'reach-3')).toHaveCount(0);
+});
+
+test('what the answers mean follows them, with its arithmetic', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  const meaning = page.getByRole('complementary', { name: 'What this means' });
+  const trade = meaning.locator('[data-consequence="trade"]');
+  await expect(trade).toHaveAttribute('data-tone', 'fine');
+  await page.getByLabel('Largest depth').fill('9 cm');
+  await page.getByLabel('Reach, 3 dB down').fill('28');
+  await page.keyboard.press('Enter');
+  await expect(trade).toHaveAttribute('data-tone', 'conflict');
+  await expect(trade).toContainText('Of these loudness gives way first');
+  await trade.getByText('arithmetic').click();
+  await expect(trade).toContainText('2.05·10⁻⁶');
+  await expect(meaning.locator('details[data-out="true"]').first()).toBeVisible();
+});
+
+test('a promise that a coil breaks says where, and which parts move it', async ({ page }) => {
+  await openDemo(page);
+  const impedance = promise(page, 'lowest-impedance');
+  await expect(impedance).toHaveAttribute('data-state', 'broken');
+  await part(page, 'L1').focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowUp');
+  await part(page, 'L3').focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowUp');
+  await expect(impedance).toHaveAttribute('data-state', 'kept');
+  const kept = await impedance.locator('output').textContent();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowDown');
+  await expect(impedance).toHaveAttribute('data-state', 'broken');
+  expect(await impedance.locator('output').textContent()).not.toBe(kept);
+  await expect(impedance).toContainText('≥ 4.8 Ω at');
+  await expect(impedance).toHaveAccessibleName(/What moves it most: [A-Z]\d+ (larger|smaller)/);
+  // The value on the strip is the one that the impedance chart tells.
+  const told = await page.getByText(/^lowest [\d.]+ Ω at/).textContent();
+  expect(await impedance.locator('output').textContent()).toContain(/[\d.]+/.exec(told!)![0]);
+  // From any screen, the promise leads to the place where it is mended.
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  await impedance.focus();
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/network$/);
+});
+
+test('promises are adjusted, taken away, brought back, and made by hand', async ({ page }) => {
+  const id = await openDemo(page);
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  await page.getByLabel('On axis: at most').fill('5');
+  await page.keyboard.press('Enter');
+  await expect(promise(page, 'on-axis')).toHaveAttribute('data-state', 'kept');
+  await page.getByRole('button', { name: 'as derived' }).click();
+  await expect(promise(page, 'on-axis')).toHaveAttribute('data-state', 'broken');
+  await page.getByRole('button', { name: 'Take Travel away' }).click();
+  await expect(promise(page, 'travel')).toHaveCount(0);
+  await page.getByRole('button', { name: 'bring back Travel' }).click();
+  await expect(promise(page, 'travel')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Add a promise' }).click();
+  await expect(page.getByText('made by hand')).toBeVisible();
+  await expectSaved(page);
+  expect((await stored(page, id)).document).toMatchObject({
+    promises: [{ kind: 'lowest-impedance', isOff: false }],
+  });
+  // One step at a time, all of it can be taken back.
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+  await expect(page.getByText('made by hand')).toHaveCount(0);
+  await expect(page.getByLabel('On axis: at most')).toHaveValue('1.5 dB');
+});
+
+test('a target is chosen, drawn by points with the keyboard, and read from a table', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  const shape = page.locator('[data-target]');
+  const flat = await shape.getAttribute('d');
+  await page.getByRole('button', { name: /House target$/ }).click();
+  await page.getByRole('option', { name: 'Low sun' }).click();
+  await expect(shape).not.toHaveAttribute('d', flat!);
+  const before = await promise(page, 'on-axis').locator('output').textContent();
+  await page.getByRole('button', { name: /Shape$/ }).click();
+  await page.getByRole('option', { name: 'drawn by points' }).click();
+  await page.getByRole('slider', { name: 'Point 5 of the target' }).focus();
+  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowUp');
+  await expect(promise(page, 'on-axis').locator('output')).not.toHaveText(before!);
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Read it from a table' }).click(),
+  ]);
+  await chooser.setFiles({
+    name: 'house.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('Hz dB\n20 84\n200 83\n1000 80\n20000 78\n'),
+  });
+  await expect(page.getByText('4 points.')).toBeVisible();
+  await expect(page.getByRole('slider', { name: 'Point 1 of the target' })).toHaveAttribute(
+    'aria-valuetext',
+    '20 Hz, 4.0 dB',
+  );
+});
