@@ -12,7 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
-import { shownOf } from './desk';
+import { shownOf } from './deskState';
 import { useStage } from './useStage';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 

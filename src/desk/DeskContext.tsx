@@ -8,7 +8,8 @@ import {
   type ReactNode,
 } from 'react';
 import type { StoredProject } from '@/core/design/project';
-import { createDesk, type Desk, type DeskState } from './desk';
+import { createDesk, type Desk } from './desk';
+import type { DeskState } from './deskState';
 
 const DeskContext = createContext<Desk | null>(null);
 

@@ -6,7 +6,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import type { Standing } from '@/core/promises/standing';
 import type { Lever } from '@/core/promises/levers';
-import { shownOf } from './desk';
+import { shownOf } from './deskState';
 import { useDesk, useDeskState } from './DeskContext';
 import { stages } from './stages';
 

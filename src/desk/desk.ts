@@ -1,75 +1,25 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange, type Change } from '@/core/design/changes';
 import { readDesign } from '@/core/design/readDesign';
-import type { Prediction } from '@/core/design/prediction';
 import type { SaveNote } from '@/core/design/log';
 import type { Design, Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { figuresOf } from '@/core/promises/figuresOf';
-import { standingsOf, type Standing } from '@/core/promises/standing';
+import { standingsOf } from '@/core/promises/standing';
 import {
   createPredictorClient,
   type Answer,
   type Outcome,
   type PredictorClient,
-  type Study,
 } from '@/workers/predictorClient';
 import { warmFileReader } from '@/workers/filesClient';
 import type { StoredProject } from '@/core/design/project';
 import * as api from './api';
-import { createAutosave, isSameDesign, type Autosave, type SaveState } from './autosave';
+import type { DeskState, Selection } from './deskState';
+import { createAutosave, isSameDesign, type Autosave } from './autosave';
 import { curvesFirst } from './curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
 import { createOutbox, type Outbox } from './outbox';
-
-/** What is chosen on the network drawing. */
-export type Selection =
-  | { readonly kind: 'part'; readonly id: string }
-  | { readonly kind: 'gap'; readonly wayId: string; readonly index: number }
-  | { readonly kind: 'way'; readonly id: string };
-
-export interface DeskState {
-  readonly design: Design;
-  readonly history: History;
-  readonly save: SaveState;
-  readonly prediction: Prediction | null;
-  /** The promises, judged by the prediction. */
-  readonly standings: readonly Standing[];
-  /** The document that prediction and standings belong to. */
-  readonly predictedDesign: Design | null;
-  /** What the brief means and what acts on broken promises; follows a moment after the hand rests. */
-  readonly study: Study | null;
-  /** Time the worker took for the last prediction. */
-  readonly computeMs: number | null;
-  readonly predictionFailure: string | null;
-  /** Measurements whose numbers are here. */
-  readonly loaded: ReadonlySet<string>;
-  /** Session state: never saved, never undone. */
-  readonly selection: Selection | null;
-  readonly bypassedPartId: string | null;
-  /** By stage, where it was folded or unfolded by hand. */
-  readonly shelfFolds: Readonly<Record<string, boolean>>;
-  /** State that the others are compared with. */
-  readonly pinned: Pinned | null;
-  /** Whether the pinned state is shown in the place of the present one. */
-  readonly isFlipped: boolean;
-}
-
-/** A saved state with its curves and verdicts. */
-export interface Pinned extends Outcome {
-  readonly revision: number;
-  readonly design: Design;
-}
-
-/** What is before the eye: the pinned state while it is held, else the present one. */
-export const shownOf = ({
-  isFlipped,
-  pinned,
-  design,
-  prediction,
-  standings,
-}: DeskState): Pick<DeskState, 'design' | 'prediction' | 'standings'> =>
-  isFlipped && pinned ? pinned : { design, prediction, standings };
 
 /** The open design in the browser: the only place that changes it. */
 export interface Desk {
@@ -174,6 +124,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   const { getState, setState } = store;
   /** Set when the next save shall begin a version. */
   let begins: SaveNote['begins'] = null;
+  /** What was done since the last save, each once. */
+  const unsaved = new Set<string>();
   let studyTimer: ReturnType<typeof setTimeout> | undefined;
 
   function repredict(): void {
@@ -212,9 +164,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   }
 
   function noteFor(document: Design): SaveNote {
-    const { history, predictedDesign, prediction, standings } = getState();
+    const { predictedDesign, prediction, standings } = getState();
     return {
-      label: (history.undo.at(-1)?.label ?? '').slice(0, 120),
+      label: [...unsaved].join(', ').slice(0, 120),
       figures: prediction && predictedDesign === document ? figuresOf(prediction, standings) : null,
       begins,
     };
@@ -288,6 +240,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       noteFor,
       onSaved: (newRevision, document) => {
         begins = null;
+        // What came while the save was on its way belongs to the next one.
+        if (getState().design === document) unsaved.clear();
         channel?.postMessage({ revision: newRevision, document } satisfies SavedElsewhere);
       },
     });
@@ -346,18 +300,23 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       const { design } = getState();
       const next = applyChange(design, change);
       if (next === design) return;
+      unsaved.add(label);
       edit(next, label, mergeKey ?? null);
       autosave?.changed(next);
     },
     undo() {
-      const result = undone(getState().history);
+      const { history } = getState();
+      const result = undone(history);
       if (!result) return;
+      unsaved.add(`undo: ${history.undo.at(-1)!.label}`);
       show(result.design, result.history);
       autosave?.changed(result.design);
     },
     redo() {
-      const result = redone(getState().history);
+      const { history } = getState();
+      const result = redone(history);
       if (!result) return;
+      unsaved.add(`redo: ${history.redo.at(-1)!.label}`);
       show(result.design, result.history);
       autosave?.changed(result.design);
     },

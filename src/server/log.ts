@@ -200,12 +200,13 @@ export async function annotateVersion(
       '',
       'Choose one from the log.',
     );
-  const { name, note, impressions } = annotation;
+  const { name, note, impressions, figures } = annotation;
   return summary(
     await row.update({
       ...(name === undefined ? {} : { name }),
       ...(note === undefined ? {} : { note }),
       ...(impressions === undefined ? {} : { impressions }),
+      ...(figures === undefined ? {} : { figures }),
     }),
   );
 }

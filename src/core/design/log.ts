@@ -61,6 +61,8 @@ export const annotationSchema = z.strictObject({
   /** Markdown. */
   note: z.string().max(20_000).optional(),
   impressions: z.array(impressionSchema).max(60).optional(),
+  /** Worked out later, for a version that was saved without them. */
+  figures: figuresSchema.optional(),
 });
 
 export type Annotation = z.infer<typeof annotationSchema>;

@@ -272,6 +272,9 @@ const Columns = styled.div`
     border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
     overflow-wrap: anywhere;
   }
+  th {
+    white-space: nowrap;
+  }
   thead th {
     color: ${({ theme }) => theme.colour.quiet};
   }

@@ -1,6 +1,7 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import styled from 'styled-components';
+import { figuresOf } from '@/core/promises/figuresOf';
 import { useDeskState } from '@/desk/DeskContext';
 import { Note, Quiet } from '@/ui/sheets';
 import { Comparison } from './Comparison';
@@ -17,6 +18,16 @@ export function Log() {
   const pinned = useDeskState((state) => state.pinned?.revision ?? null);
   const { versions, trouble } = log;
   const version = versions?.find(({ number }) => number === chosen) ?? versions?.at(0);
+  const { annotate } = log;
+  useEffect(() => {
+    // A version saved without curves at hand, such as the first one, gets its figures when it is looked at.
+    if (!version || version.figures) return;
+    void stateAt(version.lastRevision)
+      .then(({ prediction, standings }) =>
+        annotate(version.number, { figures: figuresOf(prediction, standings) }),
+      )
+      .catch(() => undefined);
+  }, [version, stateAt, annotate]);
   return (
     <Layout>
       <VersionList

@@ -2,7 +2,7 @@
 import { memo, useMemo, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import type { Part, Way } from '@/core/design/schema';
-import { shownOf, type Selection } from '@/desk/desk';
+import { shownOf, type Selection } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
 import { useElementWidth } from '@/ui/useElementWidth';

@@ -1,6 +1,7 @@
 import { readDemo } from '../../../tests/fixtures';
 import { applyChange, partValue, type Change } from '@/core/design/changes';
-import type { Desk, Selection } from '@/desk/desk';
+import type { Desk } from '@/desk/desk';
+import type { Selection } from '@/desk/deskState';
 import { createEdits, steppedValue } from './networkEdits';
 
 // Focus goes to the drawing a moment after an edit; here there is none, and the moment never comes.

@@ -1,7 +1,8 @@
 import { newPart, partValue } from '@/core/design/changes';
 import type { Design, Part, PartKind, Place } from '@/core/design/schema';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
-import type { Desk, Selection } from '@/desk/desk';
+import type { Desk } from '@/desk/desk';
+import type { Selection } from '@/desk/deskState';
 import { limitsOf } from './partWords';
 
 /** The series that arrow keys walk along, and the finer one under Alt. */

@@ -1,0 +1,55 @@
+import type { Prediction } from '@/core/design/prediction';
+import type { Design } from '@/core/design/schema';
+import type { Standing } from '@/core/promises/standing';
+import type { Outcome, Study } from '@/workers/predictorClient';
+import type { SaveState } from './autosave';
+import type { History } from './history';
+
+/** What is chosen on the network drawing. */
+export type Selection =
+  | { readonly kind: 'part'; readonly id: string }
+  | { readonly kind: 'gap'; readonly wayId: string; readonly index: number }
+  | { readonly kind: 'way'; readonly id: string };
+
+export interface DeskState {
+  readonly design: Design;
+  readonly history: History;
+  readonly save: SaveState;
+  readonly prediction: Prediction | null;
+  /** The promises, judged by the prediction. */
+  readonly standings: readonly Standing[];
+  /** The document that prediction and standings belong to. */
+  readonly predictedDesign: Design | null;
+  /** What the brief means and what acts on broken promises; follows a moment after the hand rests. */
+  readonly study: Study | null;
+  /** Time the worker took for the last prediction. */
+  readonly computeMs: number | null;
+  readonly predictionFailure: string | null;
+  /** Measurements whose numbers are here. */
+  readonly loaded: ReadonlySet<string>;
+  /** Session state: never saved, never undone. */
+  readonly selection: Selection | null;
+  readonly bypassedPartId: string | null;
+  /** By stage, where it was folded or unfolded by hand. */
+  readonly shelfFolds: Readonly<Record<string, boolean>>;
+  /** State that the others are compared with. */
+  readonly pinned: Pinned | null;
+  /** Whether the pinned state is shown in the place of the present one. */
+  readonly isFlipped: boolean;
+}
+
+/** A saved state with its curves and verdicts. */
+export interface Pinned extends Outcome {
+  readonly revision: number;
+  readonly design: Design;
+}
+
+/** What is before the eye: the pinned state while it is held, else the present one. */
+export const shownOf = ({
+  isFlipped,
+  pinned,
+  design,
+  prediction,
+  standings,
+}: DeskState): Pick<DeskState, 'design' | 'prediction' | 'standings'> =>
+  isFlipped && pinned ? pinned : { design, prediction, standings };
