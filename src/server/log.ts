@@ -191,8 +191,18 @@ export async function annotateVersion(
   number: number,
   annotation: Annotation,
 ): Promise<VersionSummary> {
-  const row = await models().versions.findOne({ where: { projectId, number } });
-  if (!row)
+  const { name, note, impressions, figures } = annotation;
+  const set = {
+    ...(name === undefined ? {} : { name }),
+    ...(note === undefined ? {} : { note }),
+    ...(impressions === undefined ? {} : { impressions }),
+    ...(figures === undefined ? {} : { figures }),
+  };
+  const [count, rows] = await models().versions.update(set, {
+    where: { projectId, number },
+    returning: true,
+  });
+  if (count === 0)
     throw problem(
       'version_not_found',
       `version ${number}`,
@@ -200,15 +210,7 @@ export async function annotateVersion(
       '',
       'Choose one from the log.',
     );
-  const { name, note, impressions, figures } = annotation;
-  return summary(
-    await row.update({
-      ...(name === undefined ? {} : { name }),
-      ...(note === undefined ? {} : { note }),
-      ...(impressions === undefined ? {} : { impressions }),
-      ...(figures === undefined ? {} : { figures }),
-    }),
-  );
+  return summary(rows[0]);
 }
 
 /** The whole log for a project file: each version with the document that it ended with, the oldest first. */

@@ -1,4 +1,4 @@
-import styled from 'styled-components';
+import styled, { css } from 'styled-components';
 
 /** Surface of a list or menu that lies over the page. */
 export const MenuSheet = styled.div`
@@ -60,4 +60,21 @@ export const Note = styled.div<{ readonly $kind: 'alarm' | 'doubt' | 'plain' }>`
   background: ${({ theme, $kind }) => ($kind === 'alarm' ? theme.colour.alarmWash : theme.colour.sheet)};
   padding: 0.45rem 0.7rem;
   font-size: 0.8125rem;
+`;
+
+/** A quiet table: rules between the rows, small words. */
+export const tableLook = css`
+  border-collapse: collapse;
+  width: 100%;
+  font-size: ${({ theme }) => theme.size.small};
+  th,
+  td {
+    text-align: left;
+    font-weight: 400;
+    padding: 0.15rem 0.6rem 0.15rem 0;
+    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+  }
+  thead th {
+    color: ${({ theme }) => theme.colour.quiet};
+  }
 `;

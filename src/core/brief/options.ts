@@ -166,6 +166,8 @@ function openBaffle({ design, reachHz, net }: Facts): Option {
   };
 }
 
+const times = (count: number) => ['never', 'once', 'twice'].at(count) ?? `${count} times`;
+
 function linedPipe({ design, reachHz }: Facts): Option {
   const { brief } = design;
   const c = speedOfSoundMps(design.airTemperatureC);
@@ -180,13 +182,13 @@ function linedPipe({ design, reachHz }: Facts): Option {
     cons: said(
       folds !== null &&
         folds > 1 &&
-        `In ${metres(brief.heightMm!)} of height the pipe folds ${formatNumber(folds - 1)} times.`,
+        `In ${metres(brief.heightMm!)} of height the pipe folds ${times(folds - 1)}.`,
       brief.carpentry === 'straight-cuts' && 'Many inner panels, each cut at its own size.',
       'Lining decides the result, and is found by trying.',
     ),
     ruledOut:
       folds !== null && folds > 4
-        ? `It would fold ${folds - 1} times: too narrow to work as a pipe.`
+        ? `It would fold ${times(folds - 1)}: too narrow to work as a pipe.`
         : null,
   };
 }

@@ -1,5 +1,4 @@
 'use client';
-import type { ReactNode } from 'react';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -11,6 +10,7 @@ import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
 import { carpentries, places, purposes } from './briefWords';
 import { GivesWay } from './GivesWay';
+import { Question } from './Question';
 import { useAnswer } from './useAnswer';
 
 type NumberKey = {
@@ -56,15 +56,6 @@ function Quantity({ of, label, question, placeholder, ...rest }: QuantityProps) 
       {...(placeholder === undefined ? {} : { placeholder })}
       {...rest}
     />
-  );
-}
-
-function Question({ title, children }: { readonly title: string; readonly children: ReactNode }) {
-  return (
-    <Row>
-      <h3>{title}</h3>
-      <div>{children}</div>
-    </Row>
   );
 }
 
@@ -358,22 +349,6 @@ function LongText({ label, value, onCommit }: TextProps) {
 const Lead = styled.p`
   color: ${({ theme }) => theme.colour.quiet};
   margin-bottom: 0.9rem;
-`;
-
-const Row = styled.section`
-  display: grid;
-  grid-template-columns: 8.5rem minmax(0, 34rem);
-  gap: 0.4rem 1.2rem;
-  padding: 0.7rem 0;
-  border-top: 1px solid ${({ theme }) => theme.colour.grid};
-  h3 {
-    font-size: 0.8125rem;
-    padding-top: 0.25rem;
-  }
-  p {
-    line-height: 1.95;
-    font-size: 0.9375rem;
-  }
 `;
 
 const Short = styled(TextField)`

@@ -8,6 +8,7 @@ import { useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';
 import { yieldings } from './briefWords';
+import { Question } from './Question';
 import { useAnswer } from './useAnswer';
 
 const usualOrder = Object.keys(yieldings) as Yielding[];
@@ -40,8 +41,7 @@ export function GivesWay() {
     move(row as Yielding, event.key === 'ArrowUp' ? -1 : 1);
   };
   return (
-    <Row>
-      <h3>What gives way first</h3>
+    <Question title="What gives way first">
       <div onKeyDownCapture={onKeyDown}>
         <List
           aria-label="What gives way first"
@@ -71,20 +71,9 @@ export function GivesWay() {
           Drag, or Alt with ↑ and ↓.
         </Quiet>
       </div>
-    </Row>
+    </Question>
   );
 }
-
-const Row = styled.section`
-  display: grid;
-  grid-template-columns: 8.5rem minmax(0, 34rem);
-  gap: 0.4rem 1.2rem;
-  padding: 0.7rem 0;
-  border-top: 1px solid ${({ theme }) => theme.colour.grid};
-  h3 {
-    font-size: 0.8125rem;
-  }
-`;
 
 const List = styled(GridList<{ id: Yielding }>)`
   display: grid;

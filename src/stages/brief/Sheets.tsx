@@ -8,7 +8,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
 import { Button } from '@/ui/Button';
 import { NameField } from '@/ui/NameField';
-import { Quiet } from '@/ui/sheets';
+import { Quiet, tableLook } from '@/ui/sheets';
 
 interface Column {
   readonly key: keyof DriverSheet;
@@ -154,19 +154,10 @@ export const Card = styled.section`
     white-space: nowrap;
   }
   table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: ${({ theme }) => theme.size.small};
+    ${tableLook}
   }
   th,
   td {
-    text-align: left;
-    font-weight: 400;
-    padding: 0.2rem 0.4rem 0.2rem 0;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
     white-space: nowrap;
-  }
-  thead th {
-    color: ${({ theme }) => theme.colour.quiet};
   }
 `;

@@ -11,7 +11,7 @@ import { Choice } from '@/ui/Choice';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
-import { Note, Quiet } from '@/ui/sheets';
+import { Note, Quiet, tableLook } from '@/ui/sheets';
 import { titleOf } from './logWords';
 import type { Shown } from './useLog';
 
@@ -260,23 +260,13 @@ const Columns = styled.div`
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.3fr);
   gap: 1.5rem;
   table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: ${({ theme }) => theme.size.small};
-  }
-  th,
-  td {
-    text-align: left;
-    font-weight: 400;
-    padding: 0.12rem 0.6rem 0.12rem 0;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
-    overflow-wrap: anywhere;
+    ${tableLook}
   }
   th {
     white-space: nowrap;
   }
-  thead th {
-    color: ${({ theme }) => theme.colour.quiet};
+  td {
+    overflow-wrap: anywhere;
   }
   tr[data-direction='better'] td:last-child {
     color: ${({ theme }) => theme.colour.accent};

@@ -7,6 +7,7 @@ import type { Impression } from '@/core/design/log';
 import { formatNumber } from '@/core/units/quantity';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { fieldLook, labelLook } from '@/ui/field';
+import { tableLook } from '@/ui/sheets';
 
 interface ImpressionsProps {
   readonly impressions: readonly Impression[];
@@ -108,20 +109,8 @@ export function Impressions({ impressions, onChange }: ImpressionsProps) {
 const Box = styled.section`
   margin: 0.5rem 0;
   table {
-    border-collapse: collapse;
-    width: 100%;
-    font-size: ${({ theme }) => theme.size.small};
+    ${tableLook}
     margin-bottom: 0.4rem;
-  }
-  th {
-    text-align: left;
-    font-weight: 400;
-    color: ${({ theme }) => theme.colour.quiet};
-  }
-  td,
-  th {
-    padding: 0.15rem 0.6rem 0.15rem 0;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
   }
   form {
     display: flex;

@@ -8,7 +8,7 @@ import { figureText, kinds } from '@/core/promises/kinds';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
-import { Quiet } from '@/ui/sheets';
+import { Quiet, tableLook } from '@/ui/sheets';
 import type { Shown } from './useLog';
 
 interface VariantTableProps {
@@ -169,16 +169,13 @@ const Section = styled.section`
     width: 11rem;
   }
   table {
-    border-collapse: collapse;
+    ${tableLook}
+    width: auto;
     margin-top: 0.4rem;
-    font-size: ${({ theme }) => theme.size.small};
   }
   th,
   td {
-    text-align: left;
-    font-weight: 400;
-    padding: 0.15rem 1.2rem 0.15rem 0;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+    padding-right: 1.2rem;
   }
   td[data-kept='false'] {
     color: ${({ theme }) => theme.colour.alarm};

@@ -39,8 +39,12 @@ export function useLog(): LogState {
     async (number: number, annotation: Annotation) => {
       try {
         const changed = await annotateVersion(desk.projectId, number, annotation);
+        // Answers may overtake each other: only what was asked for is taken from this one.
+        const asked = Object.keys(annotation) as (keyof Annotation)[];
+        const set = Object.fromEntries(asked.map((key) => [key, changed[key]]));
         setVersions(
-          (known) => known?.map((one) => (one.number === number ? changed : one)) ?? null,
+          (known) =>
+            known?.map((one) => (one.number === number ? { ...one, ...set } : one)) ?? null,
         );
         setTrouble(null);
       } catch (error) {

@@ -1,0 +1,86 @@
+import { emptyBrief, type Brief } from '@/core/design/briefSchema';
+import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
+import { enclosureOptions, wayOptions } from './options';
+import { netLitres } from './trade';
+
+const asked = (set: Partial<Brief>, sdCm2: number | null = null): Design => ({
+  ...emptyDesign('x'),
+  brief: {
+    ...emptyBrief,
+    loudnessDb: 80,
+    headroomDb: 10,
+    farthestSeatMm: 3000,
+    ratedWatts: 50,
+    ratedIntoOhms: 8,
+    reach3Hz: 40,
+    widthMm: 250,
+    heightMm: 400,
+    depthMm: 300,
+    ...set,
+  },
+  drivers:
+    sdCm2 === null
+      ? []
+      : [{ ...emptyDriver('w', 'Woofer'), sheet: { ...emptyDriver('w', 'x').sheet, sdCm2 } }],
+});
+const enclosure = (id: string, set: Partial<Brief>) =>
+  enclosureOptions(asked(set)).find((option) => option.id === id)!;
+const ways = (id: string, set: Partial<Brief>, sdCm2: number) =>
+  wayOptions(asked(set, sdCm2)).find((option) => option.id === id)!;
+const text = ({ pros, cons }: { pros: readonly string[]; cons: readonly string[] }) =>
+  [...pros, ...cons].join(' ');
+
+test('net volume leaves panels, drivers and braces out, and is never negative', () => {
+  expect(netLitres(250, 400, 300)).toBeCloseTo((0.85 * 212 * 362 * 262) / 1e6, 9);
+  expect(netLitres(30, 400, 300)).toBe(0);
+});
+
+test('a vented box needs about half of what a sealed one needs', () => {
+  const litres = (id: string) => Number(/takes? ([\d.]+) litres/.exec(text(enclosure(id, {})))![1]);
+  expect(litres('sealed') / litres('vented')).toBeCloseTo(3.9 / 2.05, 1);
+});
+
+test('loudness that no box of the size can give rules both out, with the litres it would take', () => {
+  for (const id of ['sealed', 'vented', 'passive-radiator'])
+    expect(enclosure(id, { loudnessDb: 110 }).ruledOut).toMatch(/would take [\d.]+ litres/);
+});
+
+test.each<[string, string, Partial<Brief>, RegExp]>([
+  ['a wall behind', 'sealed', { place: 'near-wall' }, /wall lifts the lows/],
+  ['a wall behind', 'vented', { place: 'near-wall' }, /put it in front/],
+  ['a cabinet around', 'vented', { place: 'in-cabinet' }, /face forward/],
+  ['mixing', 'sealed', { purpose: 'mixing' }, /Group delay/],
+  ['films', 'vented', { purpose: 'film' }, /Least travel/],
+  ['straight cuts', 'lined-pipe', { carpentry: 'straight-cuts' }, /inner panels/],
+  ['a deep reach', 'vented', { reach3Hz: 25 }, /port becomes long/],
+  ['little money', 'passive-radiator', { money: 100 }, /Money is limited/],
+])('%s counts for the %s', (_, id, set, expected) =>
+  expect(text(enclosure(id, set))).toMatch(expected),
+);
+
+test('the rear wave of an open baffle takes what two sources a path apart cancel', () => {
+  // 2·sin(π·f·D/c) of the front alone, D half the width (closed form of a dipole).
+  const loss = -20 * Math.log10(2 * Math.sin((Math.PI * 40 * 0.4) / 343.2));
+  const open = enclosure('open-baffle', { widthMm: 800 });
+  expect(open.cons[0]).toContain(`takes away ${loss.toFixed(0)} dB`);
+  expect(open.ruledOut).toBeNull();
+  expect(enclosure('open-baffle', { widthMm: 100 }).ruledOut).toMatch(/dB of loss/);
+  expect(enclosure('open-baffle', { place: 'in-cabinet', widthMm: 900 }).ruledOut).toMatch(
+    /cabinet/,
+  );
+});
+
+test('a pipe is a quarter wave long and may not fold too often', () => {
+  expect(enclosure('lined-pipe', {}).pros[0]).toContain('2.15 m');
+  expect(enclosure('lined-pipe', { heightMm: 1100 }).cons[0]).toContain('the pipe folds once');
+  expect(enclosure('lined-pipe', { reach3Hz: 22, heightMm: 400 }).ruledOut).toMatch(/fold 9 times/);
+});
+
+test('how far a woofer spreads decides between two ways and three', () => {
+  // ka = 2.215/sin 45° at −6 dB and 45°: 86 cm² (52 mm radius) to 3.3 kHz, 530 cm² (130 mm) to 1.3 kHz.
+  expect(text(ways('two-way', {}, 86))).toMatch(/still spreads at 2000 Hz/);
+  expect(text(ways('two-way', {}, 530))).toMatch(/lies a stretch where the woofer beams/);
+  expect(text(ways('three-way', {}, 530))).toMatch(/from 1320 Hz to 2000 Hz/);
+  expect(ways('one-way', { spreadDeg: 30 }, 86).ruledOut).toMatch(/Above 3270 Hz/);
+  expect(ways('one-way', { spreadDeg: 5 }, 86).ruledOut).toBeNull();
+});
