@@ -33,7 +33,10 @@ async function workForTheLog(page: Page): Promise<void> {
     await page.getByRole('button', { name: new RegExp(`^${name}, `) }).focus();
     for (let i = 0; i < steps; i++) await page.keyboard.press('ArrowUp');
   }
-  await page.getByRole('status').filter({ hasText: /^saved$/ }).waitFor();
+  await page
+    .getByRole('status')
+    .filter({ hasText: /^saved$/ })
+    .waitFor();
   await page.getByRole('link', { name: /^Log/ }).click();
   await page.getByRole('option', { name: /set L1/ }).click();
   await page.getByRole('row', { name: /^L3/ }).waitFor();

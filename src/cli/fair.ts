@@ -10,6 +10,14 @@ const commands: Readonly<
     summary: 'convert a response or impedance table',
     load: async () => (await import('./convert')).convert,
   },
+  delay: {
+    summary: 'excess delay of a response with phase',
+    load: async () => (await import('./delay')).delay,
+  },
+  minphase: {
+    summary: 'minimum phase of a response table',
+    load: async () => (await import('./minphase')).minphase,
+  },
   predict: {
     summary: 'predict a design: summary, and every curve on request',
     load: async () => (await import('./predict')).predict,

@@ -41,6 +41,9 @@ export const PrimaryButton = styled(AriaButton)`
   border-color: ${({ theme }) => theme.colour.accent};
   color: ${({ theme }) => theme.colour.onAccent};
   font-weight: 600;
+  kbd {
+    color: inherit;
+  }
   &[data-pressed] {
     background: ${({ theme }) => theme.colour.ink};
     color: ${({ theme }) => theme.colour.paper};

@@ -185,6 +185,47 @@ describe('fair convert', () => {
   });
 });
 
+describe('fair minphase and fair delay', () => {
+  const m11 = join(root, 'tests/references/minphase/m11_excess_delay.csv');
+  const tails = ['--slope-below', '18.06', '--slope-above', '-12.04'];
+
+  test('minimum phase as CSV, one row per frequency', () => {
+    const { status, stdout } = fair('minphase', m11, ...tails);
+    expect(status).toBe(0);
+    const [head, ...rows] = stdout.trim().split('\n');
+    expect(head).toBe('freq_hz,mag_db,phase_deg');
+    expect(rows).toHaveLength(240);
+    const truth = readFileSync(m11, 'utf8').trim().split('\n').slice(1);
+    for (const i of [60, 120, 180])
+      expect(Math.abs(Number(rows[i].split(',')[2]) - Number(truth[i].split(',')[3]))).toBeLessThan(
+        0.5,
+      );
+  });
+
+  test('delay as JSON; the band may be given', () => {
+    const { stdout } = fair('delay', m11, ...tails, '--from', '200', '--to', '5000');
+    const found = JSON.parse(stdout) as Record<string, number>;
+    expect(Object.keys(found)).toEqual(['delay_ms', 'path_mm', 'rms_deg', 'from_hz', 'to_hz']);
+    const { cases } = JSON.parse(
+      readFileSync(join(root, 'tests/references/minphase/cases.json'), 'utf8'),
+    ) as { cases: { case: string; excess_delay_mm?: number }[] };
+    const { excess_delay_mm } = cases.find((one) => one.case === 'm11_excess_delay')!;
+    expect(Math.abs(found.path_mm - excess_delay_mm!)).toBeLessThan(0.5);
+    expect(found.from_hz).toBeGreaterThanOrEqual(200);
+  });
+
+  test('what is missing or wrong is said', () => {
+    expect(fair('minphase', m11).stderr).toMatch(/--slope-below is missing/);
+    expect(fair('delay', m11, ...tails, '--from', '900', '--to', '500')).toMatchObject({
+      status: 2,
+    });
+    const plain = file('no phase.txt', '20 80\n50 81\n100 82\n1000 83\n2000 80\n4000 79\n');
+    expect(fair('delay', plain, ...tails).stderr).toMatch(/has no phase/);
+    const impedance = join(root, 'demo/reading-room/woofer impedance.txt');
+    expect(fair('minphase', impedance, ...tails).stderr).toMatch(/This is an impedance table/);
+  });
+});
+
 describe('fair predict', () => {
   const demo = join(root, 'demo/reading-room/design.json');
 

@@ -175,6 +175,8 @@ test('a save that fails half-way leaves neither a document without its state nor
 
 test('connections cut in the middle of saving lose nothing that was answered', async () => {
   const { id, nudge, now } = await begun();
+  // Sequelize tells of each connection that it gives up.
+  const warn = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
   const answered: Design[] = [];
   const cut = () =>
     database().query(
@@ -191,6 +193,7 @@ test('connections cut in the middle of saving lose nothing that was answered', a
     const { revision, document } = await findProject(id);
     expect((await findState(id, revision)).document).toEqual(document);
   }
+  warn.mockRestore();
   const { revision } = await findProject(id);
   const states = await Promise.all(
     Array.from({ length: revision }, (_, i) => findState(id, i + 1)),
