@@ -148,3 +148,16 @@ test('documents are compared by content', () => {
   expect(isSameDesign({ a: 1 }, { a: 1, b: undefined })).toBe(false);
   expect(isSameDesign([], {})).toBe(false);
 });
+
+test('flushing waits for a save that is on its way, and sends what came meanwhile', async () => {
+  const { autosave, sent, server } = bench();
+  autosave.changed(named('a'));
+  const first = autosave.flush();
+  autosave.changed(named('b'));
+  await autosave.flush();
+  await first;
+  expect(sent).toEqual(['a', 'b']);
+  expect(server.document.name).toBe('b');
+  expect(autosave.revision()).toBe(server.revision);
+  autosave.stop();
+});

@@ -71,7 +71,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   const { projectId, outbox, onState, pauseMs = 400, retryMs = 1500 } = setup;
   let revision = setup.revision;
   let pending: Design | null = null;
-  let isSending = false;
+  let sending: Promise<void> | null = null;
   let isBlocked = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -80,11 +80,18 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     timer = setTimeout(() => void send(), ms);
   };
 
-  async function send(): Promise<void> {
+  /** Sends what waits; while something is on its way, that is waited for instead. */
+  function send(): Promise<void> {
     clearTimeout(timer);
-    if (isSending || isBlocked || pending === null) return;
-    isSending = true;
-    const document = pending;
+    if (sending) return sending;
+    if (isBlocked || pending === null) return Promise.resolve();
+    sending = deliver(pending).finally(() => {
+      sending = null;
+    });
+    return sending;
+  }
+
+  async function deliver(document: Design): Promise<void> {
     onState({ kind: 'saving' });
     try {
       await setup.sendMeasurements(document);
@@ -96,8 +103,6 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
         await arrived('conflict' in result ? result.conflict.revision : result.revision, document);
     } catch (error) {
       failed(error);
-    } finally {
-      isSending = false;
     }
   }
 
@@ -137,7 +142,11 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
       onState({ kind: 'saving' });
       schedule(pauseMs);
     },
-    flush: send,
+    async flush() {
+      await send();
+      // What was changed while the first was on its way.
+      await send();
+    },
     revision: () => revision,
     rebase(newRevision) {
       revision = newRevision;

@@ -163,6 +163,34 @@ test('promises are adjusted, taken away, brought back, and made by hand', async 
   await expect(page.getByLabel('On axis: at most')).toHaveValue('1.5 dB');
 });
 
+test('what gives way first is ranked by dragging, and a target point is dragged', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  const rows = page.getByRole('row');
+  await expect(rows.first()).toContainText('money');
+  await page.getByRole('button', { name: 'Drag reach' }).dragTo(rows.first(), {
+    targetPosition: { x: 60, y: 2 },
+  });
+  await expect(rows.first()).toContainText('reach');
+  await page.getByRole('button', { name: /Shape$/ }).click();
+  await page.getByRole('option', { name: 'drawn by points' }).click();
+  const point = page.getByRole('slider', { name: 'Point 3 of the target' });
+  await point.scrollIntoViewIfNeeded();
+  const box = (await point.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y - 25, { steps: 4 });
+  await page.mouse.up();
+  await expect(point).toHaveAttribute('aria-valuetext', /^\d.*Hz, [2-9]\.\d dB$/);
+  // The whole drag is one step.
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(point).toHaveAttribute('aria-valuetext', /, 0\.0 dB$/);
+});
+
 test('a target is chosen, drawn by points with the keyboard, and read from a table', async ({
   page,
 }) => {

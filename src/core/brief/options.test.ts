@@ -84,3 +84,13 @@ test('how far a woofer spreads decides between two ways and three', () => {
   expect(ways('one-way', { spreadDeg: 30 }, 86).ruledOut).toMatch(/Above 3270 Hz/);
   expect(ways('one-way', { spreadDeg: 5 }, 86).ruledOut).toBeNull();
 });
+
+test('figures show how they were found', () => {
+  const out = (id: string) => enclosure(id, { widthMm: 800 }).arithmetic.join(' ');
+  expect(out('sealed')).toMatch(/2\.05·10⁻⁶·f³.*f = 40 Hz/);
+  expect(out('vented')).toContain('3.90·10⁻⁶');
+  expect(out('open-baffle')).toContain('D = half the width, 0.4 m, at 40 Hz');
+  expect(out('lined-pipe')).toMatch(/c\/\(4·f\) = 343\.2\/\(4·40\) = 2\.15 m/);
+  expect(ways('two-way', {}, 86).arithmetic.join(' ')).toContain('ka = 3.13');
+  expect(enclosure('sealed', { loudnessDb: null }).arithmetic).toEqual([]);
+});

@@ -15,6 +15,8 @@ export interface Option {
   readonly cons: readonly string[];
   /** Why the answers rule it out; null when they don't. */
   readonly ruledOut: string | null;
+  /** How the figures in it were found, one line per step. */
+  readonly arithmetic: readonly string[];
 }
 
 /** Best efficiency of a vented box over that of a closed one at the same reach and volume (Small 1973, from memory: 3.9 to 2.0). */
@@ -69,6 +71,12 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
     needed !== null &&
     net !== null &&
     `It takes ${litres(needed)} of the ${litres(net)} that there are.`;
+  const arithmetic =
+    needed === null
+      ? []
+      : [
+          `V = η/(${(2.05 * gain).toFixed(2)}·10⁻⁶·f³) with η = ${formatNumber(known.efficiency!, 3)} and f = ${hertz(reachHz!)}: ${litres(needed)} (Small, best alignment).`,
+        ];
   const tooSmall = !fits && `It would take ${litres(needed)}, and there are ${litres(net)}.`;
   if (id === 'sealed')
     return {
@@ -89,6 +97,7 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
         brief.purpose === 'film' && 'Loud lows cost the most travel.',
       ),
       ruledOut: tooSmall || null,
+      arithmetic,
     };
   return {
     id,
@@ -107,6 +116,7 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
       reachHz !== null && reachHz < 30 && `Tuned near ${hertz(reachHz)}, the port becomes long.`,
     ),
     ruledOut: tooSmall || null,
+    arithmetic,
   };
 }
 
@@ -130,6 +140,7 @@ function passiveRadiator(known: Facts): Option {
       needed !== null && known.net !== null && needed > known.net
         ? `It would take ${litres(needed)}, and there are ${litres(known.net)}.`
         : null,
+    arithmetic: needed === null ? [] : ['The volume is that of a vented box.'],
   };
 }
 
@@ -163,6 +174,12 @@ function openBaffle({ design, reachHz, net }: Facts): Option {
       : brief.place === 'in-cabinet'
         ? 'It can’t stand in a cabinet.'
         : null,
+    arithmetic:
+      lossDb === null
+        ? []
+        : [
+            `−20·log(2·sin(π·f·D/c)) with D = half the width, ${metres(brief.widthMm! / 2)}, at ${hertz(reachHz!)}: ${decibels(lossDb)}.`,
+          ],
   };
 }
 
@@ -190,6 +207,10 @@ function linedPipe({ design, reachHz }: Facts): Option {
       folds !== null && folds > 4
         ? `It would fold ${times(folds - 1)}: too narrow to work as a pipe.`
         : null,
+    arithmetic:
+      lengthMm === null
+        ? []
+        : [`c/(4·f) = ${formatNumber(c, 4)}/(4·${formatNumber(reachHz!)}) = ${metres(lengthMm)}.`],
   };
 }
 
@@ -214,6 +235,15 @@ export function wayOptions(design: Design): Option[] {
     beamHz !== null &&
     `A cone of ${formatNumber(200 * radiusM!, 2)} cm is 6 dB down at ${beamDeg}° from ${hertz(beamHz)} on.`;
   const spread = brief.spreadDeg;
+  const arithmetic =
+    beamHz === null
+      ? []
+      : [
+          `A piston is 6 dB down at ${beamDeg}° from ka = ${formatNumber(beamKa, 3)} on: ${formatNumber(beamKa, 3)}·c/(2π·${formatNumber(1000 * radiusM!, 3)} mm) = ${hertz(beamHz)}.`,
+          domeFs === undefined
+            ? `A dome may start near ${hertz(usualDomeHz)} (common practice).`
+            : `A dome may start at twice its resonance: ${hertz(domeHz)} (common practice).`,
+        ];
   return [
     {
       id: 'one-way',
@@ -231,6 +261,7 @@ export function wayOptions(design: Design): Option[] {
         beamHz !== null && beamHz < 6000 && spread !== null && spread > 10
           ? `Above ${hertz(beamHz)} the seats at the side hear too little.`
           : null,
+      arithmetic,
     },
     {
       id: 'two-way',
@@ -249,6 +280,7 @@ export function wayOptions(design: Design): Option[] {
           `A dome wants to start near ${hertz(domeHz)}: between them lies a stretch where the woofer beams.`,
       ),
       ruledOut: null,
+      arithmetic,
     },
     {
       id: 'three-way',
@@ -266,6 +298,7 @@ export function wayOptions(design: Design): Option[] {
           `About half of the money goes into the crossover (common practice).`,
       ),
       ruledOut: null,
+      arithmetic,
     },
   ];
 }

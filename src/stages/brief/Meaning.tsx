@@ -56,14 +56,7 @@ function Sentences({ title, of }: { readonly title: string; readonly of: readonl
                 <Spoken>{markWords[tone]}</Spoken>
                 {text}
               </p>
-              {arithmetic.length > 0 && (
-                <details>
-                  <summary>arithmetic</summary>
-                  {arithmetic.map((line) => (
-                    <p key={line}>{line}</p>
-                  ))}
-                </details>
-              )}
+              <Arithmetic lines={arithmetic} />
             </div>
           </Sentence>
         );
@@ -76,7 +69,7 @@ function Options({ title, of }: { readonly title: string; readonly of: readonly 
   return (
     <section>
       <h3>{title}</h3>
-      {of.map(({ id, name, school, pros, cons, ruledOut }) => (
+      {of.map(({ id, name, school, pros, cons, ruledOut, arithmetic }) => (
         <Kind key={id} data-out={ruledOut !== null}>
           <summary>
             <strong>{name}</strong>{' '}
@@ -93,11 +86,30 @@ function Options({ title, of }: { readonly title: string; readonly of: readonly 
               <dd key={line}>{line}</dd>
             ))}
           </dl>
+          <Arithmetic lines={arithmetic} />
         </Kind>
       ))}
     </section>
   );
 }
+
+/** How figures were found, for whoever asks. */
+function Arithmetic({ lines }: { readonly lines: readonly string[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <Steps>
+      <summary>arithmetic</summary>
+      {lines.map((line) => (
+        <p key={line}>{line}</p>
+      ))}
+    </Steps>
+  );
+}
+
+const Steps = styled.details`
+  color: ${({ theme }) => theme.colour.quiet};
+  font-size: ${({ theme }) => theme.size.small};
+`;
 
 const Aside = styled.aside`
   border-left: 1px solid ${({ theme }) => theme.colour.rule};
@@ -132,10 +144,6 @@ const Sentence = styled.div`
   &[data-tone='waits'] {
     color: ${({ theme }) => theme.colour.quiet};
   }
-  details {
-    color: ${({ theme }) => theme.colour.quiet};
-    font-size: ${({ theme }) => theme.size.small};
-  }
 `;
 
 const Spoken = styled.span`
@@ -154,6 +162,7 @@ const Kind = styled.details`
     color: ${({ theme }) => theme.colour.quiet};
   }
   > p,
+  > details,
   dl {
     padding-left: 1rem;
   }
