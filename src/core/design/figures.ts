@@ -52,19 +52,20 @@ export function deviationDb(
   target: Target,
   band: Band,
 ): FigureAt | null {
-  let [count, total, high, low] = [0, 0, -1, -1];
-  const over = (i: number) => levelDb[i] - targetDb(target, frequencyHz[i]);
+  let [count, total] = [0, 0];
+  let [high, highAt, low, lowAt] = [-Infinity, 0, Infinity, 0];
   within(frequencyHz, band, (i) => {
-    if (!Number.isFinite(levelDb[i])) return;
+    const over = levelDb[i] - targetDb(target, frequencyHz[i]);
+    if (!Number.isFinite(over)) return;
     count++;
-    total += over(i);
-    if (high < 0 || over(i) > over(high)) high = i;
-    if (low < 0 || over(i) < over(low)) low = i;
+    total += over;
+    if (over > high) [high, highAt] = [over, i];
+    if (over < low) [low, lowAt] = [over, i];
   });
   if (count === 0) return null;
   const mean = total / count;
-  const worst = over(high) - mean >= mean - over(low) ? high : low;
-  return { value: (over(high) - over(low)) / 2, atHz: frequencyHz[worst] };
+  const worst = high - mean >= mean - low ? highAt : lowAt;
+  return { value: (high - low) / 2, atHz: frequencyHz[worst] };
 }
 
 /**
@@ -165,7 +166,7 @@ export interface Crossover {
 export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
   const heard = ways
     .filter(({ levelDb }) => levelDb.some(Number.isFinite))
-    .map((way) => ({ way, centre: centreOf(frequencyHz, way.levelDb) }))
+    .map((way) => ({ way, centre: centreOf(way.levelDb) }))
     .sort((a, b) => a.centre - b.centre)
     .map(({ way }) => way);
   return heard.slice(1).flatMap((upper, i) => {
@@ -186,15 +187,15 @@ export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
   });
 }
 
-/** Middle of the octaves in which a way stays within 6 dB of its highest level, as a log frequency. */
-function centreOf(frequencyHz: Float64Array, levelDb: Float64Array): number {
+/** Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the grid. */
+function centreOf(levelDb: Float64Array): number {
   let highest = -Infinity;
   for (const level of levelDb) if (level > highest) highest = level;
   let [count, total] = [0, 0];
   for (let i = 0; i < levelDb.length; i++) {
     if (levelDb[i] < highest - 6) continue;
     count++;
-    total += Math.log(frequencyHz[i]);
+    total += i;
   }
   return total / count;
 }

@@ -84,23 +84,24 @@ const List = styled(GridList<{ id: Yielding }>)`
   &[data-ranked='false'] {
     color: ${({ theme }) => theme.colour.quiet};
   }
+  /* The cell inside has no box of its own, so that its content stands in the row. */
   [role='row'] {
     counter-increment: rank;
-    border: 1px solid ${({ theme }) => theme.colour.grid};
-    border-radius: ${({ theme }) => theme.radius};
-    background: ${({ theme }) => theme.colour.raised};
-  }
-  [role='gridcell'] {
     display: flex;
-    width: 100%;
     align-items: center;
     gap: 0.4rem;
     padding: 0.1rem 0.4rem;
+    border: 1px solid ${({ theme }) => theme.colour.grid};
+    border-radius: ${({ theme }) => theme.radius};
+    background: ${({ theme }) => theme.colour.raised};
     &::before {
       content: counter(rank);
       color: ${({ theme }) => theme.colour.quiet};
       width: 1em;
     }
+  }
+  [role='gridcell'] {
+    display: contents;
     > span {
       flex: 1;
     }
