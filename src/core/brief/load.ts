@@ -1,4 +1,4 @@
-import { equivalentOhms, lowestOhms } from '@/core/design/figures';
+import { lowestEquivalentOhms, lowestOhms } from '@/core/design/figures';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import { formatNumber } from '@/core/units/quantity';
@@ -70,19 +70,16 @@ function present(design: Design, prediction: Prediction | null): Consequence[] {
   const { lowestLoadOhms } = design.brief;
   if (!lowest || !prediction.impedance || lowestLoadOhms === null) return [];
   const { impedance, frequencyHz } = prediction;
-  let [worst, at] = [Infinity, 0];
-  impedance.ohms.forEach((value, i) => {
-    const equivalent = equivalentOhms(value, impedance.phaseDeg[i]);
-    if (equivalent < worst) [worst, at] = [equivalent, i];
-  });
+  const worst = lowestEquivalentOhms(prediction)!;
+  const at = frequencyHz.indexOf(worst.atHz);
   const isFine = lowest.value >= lowestLoadOhms;
   return [
     {
       id: 'present-load',
       tone: isFine ? 'fine' : 'conflict',
-      text: `As it stands the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}; with its phase it heats the amplifier as ${ohms(worst)} would at ${hertz(frequencyHz[at])}.`,
+      text: `As it stands the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}; with its phase it heats the amplifier as ${ohms(worst.value)} would at ${hertz(worst.atHz)}.`,
       arithmetic: [
-        `At ${hertz(frequencyHz[at])}: |Z| = ${ohms(impedance.ohms[at])}, phase ${formatNumber(impedance.phaseDeg[at], 2)}°.`,
+        `At ${hertz(worst.atHz)}: |Z| = ${ohms(impedance.ohms[at])}, phase ${formatNumber(impedance.phaseDeg[at], 2)}°.`,
         'Equivalent peak dissipation resistance of a class-B stage (Benjamin 1994).',
       ],
     },

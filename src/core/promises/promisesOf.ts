@@ -1,5 +1,6 @@
 import { leastOhms, seatGainsDb, travelMm, type SeatConditions } from '@/core/brief/arithmetic';
 import { seatOf, wantedPeakDb } from '@/core/brief/answers';
+import { wooferOf } from '@/core/brief/consequence';
 import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/design/briefSchema';
 import type { Design } from '@/core/design/schema';
 import { formatFixed, formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -102,16 +103,15 @@ function conditionsOf(design: Design): Conditions {
   };
 }
 
-/** The driver that carries the bass: of those whose data sheet tells its area, the one with the largest. */
-function travelOf({ brief, drivers, airTemperatureC }: Design): TravelConditions | null {
+/** Travel of the woofer for the level asked for, at the end of the reach; null while something is not known. */
+function travelOf(design: Design): TravelConditions | null {
+  const { brief, airTemperatureC } = design;
   const seat = seatOf(
     { ...brief, ratedWatts: brief.ratedWatts ?? 1, ratedIntoOhms: brief.ratedIntoOhms ?? 8 },
     'farthest',
   );
   const wanted = wantedPeakDb(brief);
-  const [woofer] = drivers
-    .filter(({ sheet }) => sheet.sdCm2 !== null)
-    .sort((a, b) => b.sheet.sdCm2! - a.sheet.sdCm2!);
+  const woofer = wooferOf(design);
   if (!seat || wanted === null || brief.reach3Hz === null || !woofer?.sheet.xmaxMm) return null;
   const { distance, count, room } = seatGainsDb(seat);
   // At the −3 dB frequency the speaker gives 3 dB less.
