@@ -57,17 +57,13 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       dropMeasurement: () => Promise.resolve(),
       findMeasurement: () => Promise.resolve(null),
     }),
-    createPredictor: (onPrediction) => ({
+    createPredictor: ({ onCurves, onVerdicts }) => ({
       load: (id) => void log.loaded.add(id),
       request: (asked, bypassed) => {
         log.requested.push({ name: asked.name, bypassed });
         const prediction = predict(asked, data);
-        onPrediction({
-          design: asked,
-          prediction,
-          standings: standingsOf(asked, prediction),
-          computeMs: 1,
-        });
+        onCurves({ design: asked, prediction, computeMs: 1 });
+        onVerdicts({ design: asked, standings: standingsOf(asked, prediction) });
       },
       predictBeside: (asked) => {
         const prediction = predict(asked, data);

@@ -8,9 +8,9 @@ import { figuresOf } from '@/core/promises/figuresOf';
 import { standingsOf } from '@/core/promises/standing';
 import {
   createPredictorClient,
-  type Answer,
   type Outcome,
   type PredictorClient,
+  type Verdicts,
 } from '@/workers/predictorClient';
 import { warmFileReader } from '@/workers/filesClient';
 import type { StoredProject } from '@/core/design/project';
@@ -145,14 +145,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     show(design, withStep(history, { before, after: design, label, mergeKey, atMs: Date.now() }));
   }
 
-  function takeAnswer({ prediction, standings, computeMs, design }: Answer): void {
-    setState({
-      prediction,
-      standings,
-      computeMs,
-      predictedDesign: design,
-      predictionFailure: null,
-    });
+  function takeVerdicts({ design, standings }: Verdicts): void {
+    setState({ standings, predictedDesign: design });
     clearTimeout(studyTimer);
     studyTimer = setTimeout(() => void studyAtRest(design), restMs);
   }
@@ -359,9 +353,12 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       world.warmFileReader();
       const box = world.createOutbox();
       outbox = box;
-      predictor = world.createPredictor(takeAnswer, (predictionFailure) =>
-        setState({ predictionFailure }),
-      );
+      predictor = world.createPredictor({
+        onCurves: ({ prediction, computeMs }) =>
+          setState({ prediction, computeMs, predictionFailure: null }),
+        onVerdicts: takeVerdicts,
+        onFailure: (predictionFailure) => setState({ predictionFailure }),
+      });
       for (const [id, numbers] of samples) predictor.load(id, numbers);
       channel = world.createChannel(`fair-project-${projectId}`);
       channel.onmessage = (event: MessageEvent<SavedElsewhere>) => savedElsewhere(event.data);

@@ -4,11 +4,13 @@ import { createPredictor } from '@/core/design/predict';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import { leversOf, type Lever } from '@/core/promises/levers';
+import { applyChange, partValue } from '@/core/design/changes';
+import { seekLevers, type Levers } from '@/core/promises/levers';
 import { standingsOf, type Standing } from '@/core/promises/standing';
 
 const predict = createPredictor();
 const data = new Map<string, Samples>();
+const warmingRuns = 40;
 
 /** A design's curves and verdicts. */
 export interface Outcome {
@@ -19,52 +21,76 @@ export interface Outcome {
 /** What is worked out when there is time for it. */
 export interface Study {
   readonly meaning: Meaning;
-  readonly levers: ReadonlyMap<string, readonly Lever[]>;
+  readonly levers: Levers;
 }
+
+/** What was predicted last, for judging it after its curves are on their way. */
+let last: { readonly design: Design; readonly prediction: Prediction } | null = null;
+let isWarm = false;
+let studies = 0;
 
 const service = {
   load(id: string, samples: Samples): void {
     data.set(id, samples);
   },
   /**
-   * Predicts a design and judges its promises; the curves are handed over, not copied. The document comes from this
-   * page's own store, which was checked when it was loaded; checking it again would take a third of the time of a
-   * prediction.
+   * Predicts a design. The document comes from this page's own store, which was checked when it was loaded; checking it
+   * again would take a third of the time of a prediction.
    */
-  predict(design: Design, bypassedPartId: string | null): Outcome & { computeMs: number } {
+  predict(
+    design: Design,
+    bypassedPartId: string | null,
+  ): { prediction: Prediction; computeMs: number } {
     const start = performance.now();
     const prediction = predict(design, data, { bypassedPartId });
-    const standings = standingsOf(design, prediction);
-    // The grid is shared by all predictions of this worker and must stay here.
-    const own = { ...prediction, frequencyHz: prediction.frequencyHz.slice() };
-    return comlink.transfer(
-      { prediction: own, standings, computeMs: performance.now() - start },
-      buffersOf(own),
-    );
+    last = { design, prediction };
+    if (prediction.sum && !isWarm) warmUp(design);
+    return { prediction, computeMs: performance.now() - start };
   },
-  study(design: Design): Study {
-    return {
-      meaning: meaningOf(design, predict(design, data)),
-      levers: leversOf(design, data, predict),
-    };
+  /** Verdicts on what was predicted last. */
+  judgeLast(): readonly Standing[] {
+    return last ? standingsOf(last.design, last.prediction) : [];
+  },
+  predictAndJudge(design: Design): Outcome {
+    const prediction = predict(design, data);
+    return { prediction, standings: standingsOf(design, prediction) };
+  },
+  /** @returns null when another study or {@link stopStudy} came before the end */
+  async study(design: Design): Promise<Study | null> {
+    const mine = ++studies;
+    const meaning = meaningOf(design, predict(design, data));
+    const seeking = seekLevers(design, data, predict);
+    for (;;) {
+      await nextTask();
+      if (mine !== studies) return null;
+      const { done, value } = seeking.next();
+      if (done) return { meaning, levers: value };
+    }
+  },
+  stopStudy(): void {
+    studies++;
   },
 };
 
-function buffersOf({ frequencyHz, ways, sum, impedance }: Prediction): ArrayBuffer[] {
-  const arrays = [
-    frequencyHz,
-    ...ways.flatMap((way) => [
-      way.levelDb,
-      way.phaseDeg,
-      way.volts,
-      way.voltsPhaseDeg,
-      way.sumIfReversedDb,
-    ]),
-    ...(sum ? [sum.levelDb, sum.phaseDeg] : []),
-    ...(impedance ? [impedance.ohms, impedance.phaseDeg] : []),
-  ];
-  return arrays.map((array) => array.buffer as ArrayBuffer);
+/**
+ * Runs the whole path a few times before the hand first moves, in gaps between messages: code that the browser has not
+ * compiled yet takes ten times as long.
+ */
+function warmUp(design: Design): void {
+  isWarm = true;
+  const part = design.ways.flatMap((way) => way.parts)[0];
+  if (!part) return;
+  let runs = 0;
+  const run = () => {
+    const value = partValue(part) * (1 + 1e-3 * (runs % 2));
+    const varied = applyChange(design, { type: 'setPartValue', id: part.id, value });
+    standingsOf(varied, predict(varied, data));
+    if (++runs < warmingRuns) setTimeout(run, 0);
+  };
+  setTimeout(run, 0);
 }
+
+const nextTask = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
 
 export type PredictorService = typeof service;
 comlink.expose(service);

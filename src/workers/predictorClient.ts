@@ -1,6 +1,8 @@
 import * as comlink from 'comlink';
+import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
+import type { Standing } from '@/core/promises/standing';
 import { newestOnly } from './newestOnly';
 import type { Outcome, PredictorService, Study } from './predictor.worker';
 
@@ -11,10 +13,24 @@ interface Request {
   readonly bypassedPartId: string | null;
 }
 
-/** What comes of a request. */
-export interface Answer extends Outcome {
+/** What comes of a request first. */
+export interface Curves {
   readonly design: Design;
+  readonly prediction: Prediction;
   readonly computeMs: number;
+}
+
+/** What follows. */
+export interface Verdicts {
+  readonly design: Design;
+  readonly standings: readonly Standing[];
+}
+
+/** Where answers go: curves at once, verdicts a moment later. */
+export interface PredictorListener {
+  readonly onCurves: (curves: Curves) => void;
+  readonly onVerdicts: (verdicts: Verdicts) => void;
+  readonly onFailure: (message: string) => void;
 }
 
 export interface PredictorClient {
@@ -23,8 +39,8 @@ export interface PredictorClient {
   request(design: Design, bypassedPartId: string | null): void;
   /** Predicts another design beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
-  /** What the brief means and what acts on broken promises. */
-  study(design: Design): Promise<Study>;
+  /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
+  study(design: Design): Promise<Study | null>;
   close(): void;
 }
 
@@ -37,30 +53,31 @@ function startWorker(): { worker: Worker; service: comlink.Remote<PredictorServi
  * Starts two prediction workers: one for what the hand moves, one for everything that may take longer. Call in the
  * browser only.
  */
-export function createPredictorClient(
-  onPrediction: (answer: Answer) => void,
-  onFailure: (message: string) => void,
-): PredictorClient {
+export function createPredictorClient(listener: PredictorListener): PredictorClient {
   const quick = startWorker();
   const patient = startWorker();
   let frequencyHz: Float64Array = new Float64Array(0);
   const ask = newestOnly(async ({ design, bypassedPartId }: Request) => {
     try {
-      const answer = await quick.service.predict(design, bypassedPartId);
+      const { prediction, computeMs } = await quick.service.predict(design, bypassedPartId);
       // The grid hardly ever changes: charts that know it need not work it out again.
-      if (!isSameGrid(frequencyHz, answer.prediction.frequencyHz))
-        frequencyHz = answer.prediction.frequencyHz;
-      onPrediction({ ...answer, design, prediction: { ...answer.prediction, frequencyHz } });
+      if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
+      listener.onCurves({ design, computeMs, prediction: { ...prediction, frequencyHz } });
+      listener.onVerdicts({ design, standings: await quick.service.judgeLast() });
     } catch (error) {
-      onFailure(error instanceof Error ? error.message : String(error));
+      listener.onFailure(error instanceof Error ? error.message : String(error));
     }
   });
   return {
     load(id, samples) {
       for (const { service } of [quick, patient]) void service.load(id, samples);
     },
-    request: (design, bypassedPartId) => ask({ design, bypassedPartId }),
-    predictBeside: (design) => patient.service.predict(design, null),
+    request(design, bypassedPartId) {
+      ask({ design, bypassedPartId });
+      // The hand moved: whatever else runs must not take its time.
+      void patient.service.stopStudy();
+    },
+    predictBeside: (design) => patient.service.predictAndJudge(design),
     study: (design) => patient.service.study(design),
     close() {
       for (const { worker } of [quick, patient]) worker.terminate();

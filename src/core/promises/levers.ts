@@ -16,17 +16,20 @@ export interface Lever {
 
 const step = 1.1;
 
+/** Up to two strongest parts per id of a broken promise, strongest first. */
+export type Levers = ReadonlyMap<string, readonly Lever[]>;
+
 /**
  * What acts on promises that are not kept: each part is made a tenth larger and smaller, and the margins are judged
  * anew. Central differences would hide that a worst case may get worse on both sides; each side is taken as it is.
  *
- * @returns up to two strongest parts per promise id, strongest first
+ * Pauses after each prediction, so that who works it out can stop half-way.
  */
-export function leversOf(
+export function* seekLevers(
   design: Design,
   data: MeasurementData,
   predict: Predictor,
-): ReadonlyMap<string, readonly Lever[]> {
+): Generator<void, Levers> {
   const promises = promisesOf(design);
   const marginsOf = (changed: Design) =>
     new Map(
@@ -47,8 +50,18 @@ export function leversOf(
         if (gain > 0)
           found.get(id)!.push({ partId: part.id, partName: part.name, direction, gain });
       }
+      yield;
     }
   for (const [id, levers] of found)
     found.set(id, levers.sort((a, b) => b.gain - a.gain).slice(0, 2));
   return found;
+}
+
+/** {@link seekLevers} in one go. */
+export function leversOf(design: Design, data: MeasurementData, predict: Predictor): Levers {
+  const seeking = seekLevers(design, data, predict);
+  for (;;) {
+    const { done, value } = seeking.next();
+    if (done) return value;
+  }
 }
