@@ -21,7 +21,9 @@ const coreBelow = {
   air: [],
   grid: [],
   spectrum: [],
-  measurement: ['grid', 'spectrum', 'air'],
+  search: [],
+  measurement: ['grid', 'spectrum', 'air', 'search'],
+  driver: ['air', 'measurement', 'search'],
   network: ['units', 'spectrum'],
   radiation: ['air', 'spectrum'],
   design: ['air', 'grid', 'spectrum', 'units', 'measurement', 'network', 'radiation'],
@@ -42,7 +44,7 @@ const upward = (folder) =>
       };
     });
 
-const corePackages = ['zod', 'fflate', '@noble/hashes/sha2.js', '@noble/hashes/utils.js'];
+const corePackages = ['zod', 'fflate', 'fft.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js'];
 const coreUpward = (folder) =>
   Object.keys(coreBelow)
     .filter((other) => other !== folder && !coreBelow[folder].includes(other))

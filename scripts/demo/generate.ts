@@ -8,9 +8,10 @@ import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
 import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
 import { emptyDesign, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/design/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
-import { impedance, pressure, seededGaussian, type BaffleModel, type DriverModel } from './models';
+import { impedance, pressure, type BaffleModel, type DriverModel } from './models';
 
 const folder = join(import.meta.dirname, '../../demo/reading-room');
 const volts = 2.83;
@@ -43,7 +44,7 @@ const noisePascals = (hz: number) => 20e-6 * 10 ** ((26 + 16 * Math.max(0, Math.
 type Row = readonly [hz: number, magnitude: number, degrees: number];
 
 function responseRows(driver: DriverModel, seed: number): Row[] {
-  const gaussian = seededGaussian(seed);
+  const { gaussian } = seeded(seed);
   return Array.from(logGrid(10, 24_000, 48), (hz): Row => {
     const [re, im] = pressure(driver, baffle, hz, volts);
     const [noisyRe, noisyIm] = [re + noisePascals(hz) * gaussian(), im + noisePascals(hz) * gaussian()];
@@ -52,7 +53,7 @@ function responseRows(driver: DriverModel, seed: number): Row[] {
 }
 
 function impedanceRows(driver: DriverModel, seed: number): Row[] {
-  const gaussian = seededGaussian(seed);
+  const { gaussian } = seeded(seed);
   return Array.from(logGrid(10, 24_000, 48), (hz): Row => {
     const [re, im] = impedance(driver, hz);
     return [hz, Math.hypot(re, im) * (1 + 0.002 * gaussian()), (Math.atan2(im, re) * 180) / Math.PI + 0.1 * gaussian()];

@@ -94,15 +94,3 @@ function edgeEffect(driver: DriverModel, baffle: BaffleModel, hz: number): Compl
   }
   return add([1, 0], multiply([-0.5 * beaming, 0], sum));
 }
-
-/** Repeatable noise: a 32-bit generator (mulberry32) and Gaussian pairs from it (Box and Muller 1958). */
-export function seededGaussian(seed: number): () => number {
-  let state = seed >>> 0;
-  const uniform = () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-  return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
-}

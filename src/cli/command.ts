@@ -60,3 +60,13 @@ export function numberOption(command: string, name: string, text: string): numbe
     );
   return value;
 }
+
+/** A number above 0 that must be given as an option. */
+export function positiveOption(command: string, name: string, text: string | undefined): number {
+  const wrong = (what: string) =>
+    problem('usage', `fair ${command}`, what, '', `See: fair ${command} --help`);
+  if (text === undefined) throw wrong(`--${name} is missing.`);
+  const value = numberOption(command, name, text);
+  if (!(value > 0)) throw wrong(`--${name} ${text} is not above 0.`);
+  return value;
+}

@@ -3,7 +3,7 @@ import { excessDelay } from '@/core/measurement/excessDelay';
 import { problem } from '@/core/problem';
 import { numberOption, readArguments, type Command } from './command';
 import { emit } from './files';
-import { readResponse } from './response';
+import { readResponse } from './tables';
 import { readTails, tailHelp, tailOptions } from './tails';
 
 const temperatureC = 20;

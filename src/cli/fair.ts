@@ -7,7 +7,7 @@ const commands: Readonly<
 > = {
   ac: { summary: 'AC solution of a SPICE netlist', load: async () => (await import('./ac')).ac },
   convert: {
-    summary: 'convert a response or impedance table',
+    summary: 'convert a response or impedance',
     load: async () => (await import('./convert')).convert,
   },
   delay: {
@@ -18,9 +18,25 @@ const commands: Readonly<
     summary: 'minimum phase of a response table',
     load: async () => (await import('./minphase')).minphase,
   },
+  offset: {
+    summary: 'depth offset of two drivers from three measurements',
+    load: async () => (await import('./offset')).offset,
+  },
   predict: {
     summary: 'predict a design: summary, and every curve on request',
     load: async () => (await import('./predict')).predict,
+  },
+  splice: {
+    summary: 'near field and far field as one response',
+    load: async () => (await import('./splice')).splice,
+  },
+  sweep: {
+    summary: 'response and harmonics from a recorded sweep',
+    load: async () => (await import('./sweep')).sweep,
+  },
+  ts: {
+    summary: 'driver parameters from impedance',
+    load: async () => (await import('./ts')).ts,
   },
 };
 

@@ -2,7 +2,7 @@ import { writeCsv } from '@/core/formats/writeTable';
 import { minimumPhase } from '@/core/measurement/minimumPhase';
 import { readArguments, type Command } from './command';
 import { emit } from './files';
-import { readResponse } from './response';
+import { readResponse } from './tables';
 import { readTails, tailHelp, tailOptions } from './tails';
 
 export const minphase: Command = {

@@ -6,7 +6,9 @@ import { join } from 'node:path';
 import { readTable } from '@/core/formats/readTable';
 import { predict } from '@/core/design/predict';
 import { writeProjectFile } from '@/core/formats/projectFile';
+import { writeTable } from '@/core/formats/writeTable';
 import { readDemo } from '../fixtures';
+import { added, bandPass, delayed, measured } from '../responses';
 
 const root = join(import.meta.dirname, '../..');
 const reference = join(root, 'tests/references/net/n03_series_crossover.cir');
@@ -226,6 +228,96 @@ describe('fair minphase and fair delay', () => {
   });
 });
 
+describe('fair offset, splice, ts and sweep', () => {
+  const references = join(root, 'tests/references');
+
+  test('offset: JSON with its candidates, positive when B is farther', () => {
+    const a = bandPass(10, 60, 3500);
+    const b = bandPass(8, 900, 9000);
+    const [fileA, fileB, fileSum] = [a, b, added(a, delayed(b, 0.031 / 343.2))].map((of, i) =>
+      file(`offset ${i}.txt`, writeTable(measured(of), 'response', 'invented')),
+    );
+    const slopes = ['--a-slopes', '12,-12', '--b-slopes', '12,-12'];
+    const { stdout, stderr } = fair('offset', fileA, fileB, fileSum, ...slopes);
+    const found = JSON.parse(stdout) as { offset_mm: number; alternatives: unknown[] };
+    expect(Object.keys(found)).toEqual([
+      'offset_mm',
+      'std_error_mm',
+      'rms_db',
+      'ambiguous',
+      'alternatives',
+    ]);
+    expect(found.offset_mm).toBeCloseTo(31, 0);
+    expect(stderr).toBe('');
+    expect(fair('offset', fileA, fileB, fileSum).stderr).toMatch(/slopes outside the data guessed/);
+    expect(fair('offset', fileA, fileB, fileSum, '--a-slopes', '12').stderr).toMatch(/not a pair/);
+  });
+
+  test('splice: a response table; the match is told', () => {
+    const cone = bandPass(1, 45, 3000);
+    const near = file('near.txt', writeTable(measured(cone), 'response', 'near'));
+    const { stdout, stderr } = fair('splice', near, near, '--radius-mm', '100', '--at', '300');
+    expect(stdout.split('\n')[0]).toBe('freq_hz,mag_db,phase_deg');
+    // A piston of 100 mm is 26 dB louder close by than at 1 m.
+    expect(stderr).toMatch(/moved by 26\.02 dB/);
+    expect(fair('splice', near, near, '--at', '300').stderr).toMatch(/--radius-mm is missing/);
+  });
+
+  test('ts: the second file belongs to its option, wherever it stands', () => {
+    const path = (run: string) => join(references, `ts/d1_woofer_${run}_noisy.csv`);
+    const args = ['--sd-cm2', '226', '--added-mass-g', '15', path('added_mass')];
+    const [plain, before] = [
+      fair('ts', path('free'), ...args),
+      fair('ts', ...args, path('free')),
+    ].map(({ stdout }) => JSON.parse(stdout) as Record<string, number>);
+    expect(before).toEqual(plain);
+    expect(plain.vas_l).toBeCloseTo(38, 0);
+    expect(plain.mms_g).toBeCloseTo(36.2, 0);
+    expect(Object.keys(plain.std_error)).toEqual(
+      Object.keys(plain).filter((key) => key !== 'rms_percent' && key !== 'std_error'),
+    );
+    expect(fair('ts', path('free')).stderr).toMatch(/--sd-cm2 is missing/);
+  });
+
+  test('sweep: the columns that were asked for, empty where nothing is known', () => {
+    const [recording, sweep] = ['recording', 'sweep_clean'].map((name) =>
+      join(references, `sweep/${name}.wav`),
+    );
+    const args = ['--reference', sweep, '--gate-ms', '5', '--harmonics', '2,3'];
+    const { stdout } = fair('sweep', recording, ...args, '--per-octave', '3');
+    const [head, first, ...rows] = stdout.trim().split('\n');
+    expect(head).toBe('freq_hz,mag_db,phase_deg,h2_db,h3_db');
+    expect(first.split(',')[0]).toBe('20');
+    expect(rows.at(-1)).toMatch(/,,$/);
+    const wide = fair('sweep', recording, ...args, '--from', '10', '--per-octave', '1').stdout;
+    expect(wide.split('\n')[1]).toBe('10,,,,');
+    expect(fair('sweep', recording).stderr).toMatch(/--reference is missing/);
+    const text = file('text.wav', 'no sound');
+    expect(fair('sweep', text, '--reference', sweep)).toMatchObject({ status: 2, stdout: '' });
+  });
+
+  test('convert: response to impulse and back, impedance to Touchstone and back', () => {
+    const [wav, again, port, back] = ['i.wav', 'i.csv', 'z.s1p', 'z.txt'].map((name) =>
+      join(folder, name),
+    );
+    fair('convert', join(root, 'demo/reading-room/midrange response.csv'), wav);
+    fair('convert', wav, again);
+    const read = (path: string) => readTable(new Uint8Array(readFileSync(path)), path).samples;
+    const original = read(join(root, 'demo/reading-room/midrange response.csv'));
+    const level = (samples: typeof original, hz: number) =>
+      samples.magnitude[samples.frequencyHz.findIndex((f) => f >= hz)];
+    for (const hz of [300, 1000, 3000])
+      expect(Math.abs(level(read(again), hz) - level(original, hz))).toBeLessThan(0.3);
+    fair('convert', join(root, 'demo/reading-room/woofer impedance.txt'), port);
+    fair('convert', port, back);
+    expect(level(read(back), 100)).toBeCloseTo(
+      level(read(join(root, 'demo/reading-room/woofer impedance.txt')), 100),
+      9,
+    );
+    expect(fair('convert', port, wav).stderr).toMatch(/can’t be written as an impulse/);
+  });
+});
+
 describe('fair predict', () => {
   const demo = join(root, 'demo/reading-room/design.json');
 
@@ -275,7 +367,7 @@ test('help for all and for each, and an unknown command', () => {
     status: 0,
     stdout: expect.stringContaining('fair ac') as string,
   });
-  for (const command of ['ac', 'convert', 'predict'])
+  for (const command of ['ac', 'convert', 'offset', 'predict', 'splice', 'sweep', 'ts'])
     expect(fair(command, '--help')).toMatchObject({
       status: 0,
       stdout: expect.stringContaining('Example:') as string,

@@ -1,14 +1,7 @@
 import type { Measurement } from '@/core/design/schema';
 import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
-import { readTable } from './readTable';
+import { readMeasurement } from './readMeasurement';
 import { shorten } from './tableLines';
-
-const delimiterNames = {
-  tab: 'tabs',
-  semicolon: 'semicolons',
-  comma: 'commas',
-  spaces: 'spaces',
-} as const;
 
 /**
  * Reads a file into a measurement for the design document and its numbers.
@@ -24,8 +17,7 @@ export function importedMeasurement(
   fileName: string,
   importedAt: string,
 ): { measurement: Measurement; samples: Samples } {
-  const reading = readTable(bytes, fileName);
-  const mark = reading.decimalMark === ',' ? 'decimal commas' : 'decimal points';
+  const reading = readMeasurement(bytes, fileName);
   const measurement: Measurement = {
     id: samplesId(reading.samples),
     name:
@@ -40,7 +32,7 @@ export function importedMeasurement(
       fileSha256: fileFingerprint(bytes),
       importedAt,
       rowCount: reading.samples.frequencyHz.length,
-      readAs: `${reading.encoding}, ${delimiterNames[reading.delimiter]} between columns, ${mark}`,
+      readAs: reading.readAs,
       kindReason: reading.kindReason,
       header: reading.header.slice(0, 8).map(shorten),
       warnings: reading.warnings.slice(0, 20).map((warning) => warning.slice(0, 400)),

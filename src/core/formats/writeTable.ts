@@ -38,7 +38,8 @@ export function writeCsv(columns: readonly (readonly [string, ArrayLike<number>]
     .join(',');
   const count = columns[0]?.[1].length ?? 0;
   const rows = Array.from({ length: count }, (_, i) =>
-    columns.map(([, values]) => String(values[i])).join(','),
+    // A number that is not defined is an empty cell.
+    columns.map(([, values]) => (Number.isNaN(values[i]) ? '' : String(values[i]))).join(','),
   );
   return [header, ...rows].join('\n') + '\n';
 }

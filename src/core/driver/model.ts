@@ -1,0 +1,53 @@
+/**
+ * Voice-coil and motor of a driver as its terminals show them:
+ *
+ *   Z = Re + jωLe + (jωL2 ∥ R2) + Res / (1 + jQms·(m·f/fs − s·fs/f)),   Res = Re·Qms/Qes
+ *
+ * (Small 1972; the L2 ∥ R2 ladder for eddy currents in the pole). Added mass makes m = 1 + Δm/Mms, a closed box
+ * s = 1 + Vas/Vb, without losses in the box.
+ */
+export interface TerminalModel {
+  readonly reOhm: number;
+  readonly fsHz: number;
+  readonly qms: number;
+  readonly qes: number;
+  readonly leHenry: number;
+  /** Null when the plain inductance is enough. */
+  readonly ladder: { readonly henry: number; readonly ohm: number } | null;
+}
+
+/** What was done to the driver: factors on its moving mass and on the stiffness of its suspension. */
+export interface Loading {
+  readonly massFactor: number;
+  readonly stiffnessFactor: number;
+}
+
+export const unloaded: Loading = { massFactor: 1, stiffnessFactor: 1 };
+
+/**
+ * Impedance of the model at one frequency.
+ *
+ * @param out receives real and imaginary part, ohms, at 2·index and 2·index + 1
+ */
+export function terminalImpedance(
+  { reOhm, fsHz, qms, qes, leHenry, ladder }: TerminalModel,
+  { massFactor, stiffnessFactor }: Loading,
+  hz: number,
+  out: Float64Array,
+  index: number,
+): void {
+  const omega = 2 * Math.PI * hz;
+  const peak = (reOhm * qms) / qes;
+  const detuning = qms * ((massFactor * hz) / fsHz - (stiffnessFactor * fsHz) / hz);
+  const motional = peak / (1 + detuning * detuning);
+  let re = reOhm + motional;
+  let im = omega * leHenry - motional * detuning;
+  if (ladder) {
+    const x = omega * ladder.henry;
+    const square = ladder.ohm ** 2 + x * x;
+    re += (ladder.ohm * x * x) / square;
+    im += (ladder.ohm ** 2 * x) / square;
+  }
+  out[2 * index] = re;
+  out[2 * index + 1] = im;
+}

@@ -1,0 +1,71 @@
+import { impulseAt, spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
+import { readTable, type TableReading } from './readTable';
+import { isTouchstone, readTouchstone } from './touchstone';
+import { readWav } from './wav';
+
+/** A measurement as it was read, and how the file was understood. */
+export interface MeasurementReading extends Pick<
+  TableReading,
+  'samples' | 'kind' | 'kindReason' | 'warnings' | 'header'
+> {
+  /** Half a sentence: what kind of file it is. */
+  readonly readAs: string;
+}
+
+const delimiterNames = {
+  tab: 'tabs',
+  semicolon: 'semicolons',
+  comma: 'commas',
+  spaces: 'spaces',
+} as const;
+
+const isWav = (bytes: Uint8Array) =>
+  bytes.length >= 4 && String.fromCharCode(...bytes.subarray(0, 4)) === 'RIFF';
+
+/**
+ * Reads a file into one measurement: a text table of a response or an impedance, an impulse response as WAV, or a
+ * Touchstone one-port.
+ *
+ * @param bytes the file
+ * @param fileName for messages, and for the extension of Touchstone
+ * @throws ProblemError naming file and line
+ */
+export function readMeasurement(bytes: Uint8Array, fileName: string): MeasurementReading {
+  if (isWav(bytes)) return readImpulse(bytes, fileName);
+  if (isTouchstone(fileName))
+    return {
+      samples: readTouchstone(bytes, fileName),
+      kind: 'impedance',
+      kindReason: 'a Touchstone one-port holds one',
+      warnings: [],
+      header: [],
+      readAs: 'Touchstone one-port',
+    };
+  const { samples, kind, kindReason, warnings, header, ...reading } = readTable(bytes, fileName);
+  const mark = reading.decimalMark === ',' ? 'decimal commas' : 'decimal points';
+  return {
+    samples,
+    kind,
+    kindReason,
+    warnings,
+    header,
+    readAs: `${reading.encoding}, ${delimiterNames[reading.delimiter]} between columns, ${mark}`,
+  };
+}
+
+/** The first channel of a WAV file, taken for an impulse response that begins at time zero. */
+function readImpulse(bytes: Uint8Array, fileName: string): MeasurementReading {
+  const { sampleRateHz, channels } = readWav(bytes, fileName);
+  const { samples, isCut } = spectrumOfImpulse(impulseAt(channels[0], sampleRateHz));
+  return {
+    samples,
+    kind: 'response',
+    kindReason: 'a WAV file is taken for an impulse response',
+    warnings: [
+      ...(channels.length > 1 ? [`The first of ${channels.length} channels was taken.`] : []),
+      ...(isCut ? ['Only the part around the arrival was kept, a third of a second.'] : []),
+    ],
+    header: [],
+    readAs: `WAV, ${sampleRateHz / 1000} kHz, impulse response`,
+  };
+}

@@ -1,0 +1,122 @@
+/** What a least-squares fit found. */
+export interface Fit {
+  readonly parameters: Float64Array;
+  /** Sum of the squared residuals there. */
+  readonly squares: number;
+  /** Variance of the parameters and how they move together: residual variance × (JᵀJ)⁻¹, row by row. */
+  readonly covariance: readonly Float64Array[];
+  /** False when the steps ran out before the misfit stood still. */
+  readonly isSettled: boolean;
+}
+
+const mostSteps = 200;
+const settledAt = 1e-12;
+
+/**
+ * Least squares by Levenberg (1944) and Marquardt (1963): steps between Gauss–Newton and steepest descent, each accepted
+ * only when the misfit falls. Derivatives are central differences, so parameters should be of the order of one:
+ * use logarithms of positive quantities.
+ *
+ * @param start first guess
+ * @param residualCount number of residuals, at least that of the parameters
+ * @param residuals writes the residuals of the parameters into `out`; values that are not finite count as a bad step
+ */
+export function leastSquares(
+  start: ArrayLike<number>,
+  residualCount: number,
+  residuals: (parameters: Float64Array, out: Float64Array) => void,
+): Fit {
+  const count = start.length;
+  let parameters = Float64Array.from(start);
+  let trial = new Float64Array(count);
+  let now = new Float64Array(residualCount);
+  let next = new Float64Array(residualCount);
+  const above = new Float64Array(residualCount);
+  const below = new Float64Array(residualCount);
+  const jacobian = Array.from({ length: count }, () => new Float64Array(residualCount));
+  const normal = Array.from({ length: count }, () => new Float64Array(count));
+  const gradient = new Float64Array(count);
+
+  const derive = () => {
+    for (let p = 0; p < count; p++) {
+      const step = 1e-6 * Math.max(1, Math.abs(parameters[p]));
+      trial.set(parameters);
+      trial[p] = parameters[p] + step;
+      residuals(trial, above);
+      trial[p] = parameters[p] - step;
+      residuals(trial, below);
+      for (let r = 0; r < residualCount; r++) jacobian[p][r] = (above[r] - below[r]) / (2 * step);
+    }
+    for (let p = 0; p < count; p++) {
+      gradient[p] = dot(jacobian[p], now);
+      for (let q = 0; q <= p; q++) normal[q][p] = normal[p][q] = dot(jacobian[p], jacobian[q]);
+    }
+  };
+
+  residuals(parameters, now);
+  let squares = dot(now, now);
+  let damping = 1e-3;
+  let isSettled = false;
+  derive();
+  for (let step = 0; step < mostSteps && !isSettled; step++) {
+    const damped = normal.map((row, p) => {
+      const copy = row.slice();
+      copy[p] += damping * Math.max(row[p], 1e-300);
+      return copy;
+    });
+    const move = solveSymmetric(damped, gradient);
+    for (let p = 0; p < count; p++) trial[p] = parameters[p] - (move ? move[p] : 0);
+    residuals(trial, next);
+    const trialSquares = move ? dot(next, next) : NaN;
+    if (trialSquares <= squares) {
+      isSettled = squares - trialSquares <= settledAt * squares;
+      [parameters, trial] = [trial, parameters];
+      [now, next] = [next, now];
+      squares = trialSquares;
+      damping = Math.max(damping / 8, 1e-12);
+      derive();
+    } else {
+      damping *= 4;
+      if (damping > 1e12) isSettled = true;
+    }
+  }
+  const variance = squares / Math.max(1, residualCount - count);
+  const covariance = Array.from({ length: count }, (_, p) => {
+    const unit = new Float64Array(count);
+    unit[p] = variance;
+    return solveSymmetric(normal, unit) ?? new Float64Array(count).fill(Infinity);
+  });
+  return { parameters, squares, covariance, isSettled };
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
+  return sum;
+}
+
+/** Solves a small symmetric positive system by Cholesky's method; null when it is not positive. */
+function solveSymmetric(
+  matrix: readonly Float64Array[],
+  right: ArrayLike<number>,
+): Float64Array | null {
+  const n = right.length;
+  const lower = Array.from({ length: n }, () => new Float64Array(n));
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j <= i; j++) {
+      let sum = matrix[i][j];
+      for (let k = 0; k < j; k++) sum -= lower[i][k] * lower[j][k];
+      if (i === j && !(sum > 0)) return null;
+      lower[i][j] = i === j ? Math.sqrt(sum) : sum / lower[j][j];
+    }
+  const out = Float64Array.from(right);
+  for (let i = 0; i < n; i++) {
+    for (let k = 0; k < i; k++) out[i] -= lower[i][k] * out[k];
+    out[i] /= lower[i][i];
+  }
+  for (let i = n - 1; i >= 0; i--) {
+    for (let k = i + 1; k < n; k++) out[i] -= lower[k][i] * out[k];
+    out[i] /= lower[i][i];
+  }
+  return out;
+}
