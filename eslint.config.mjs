@@ -27,7 +27,8 @@ const coreBelow = {
   network: ['units', 'spectrum'],
   radiation: ['air', 'spectrum'],
   design: ['air', 'grid', 'spectrum', 'units', 'measurement', 'network', 'radiation'],
-  formats: ['units', 'measurement', 'spectrum', 'design'],
+  rig: ['grid', 'spectrum', 'measurement', 'radiation', 'driver', 'formats'],
+  formats: ['units', 'grid', 'measurement', 'spectrum', 'design'],
   brief: ['air', 'units', 'design'],
   promises: ['units', 'design', 'brief'],
 };

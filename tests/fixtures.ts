@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { MeasurementData } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
-import type { Design, Measurement } from '@/core/design/schema';
+import { plainStatement, type Design, type Measurement } from '@/core/design/schema';
 import { readTable } from '@/core/formats/readTable';
 
 /** What a design says of a measurement, with a made-up origin. */
@@ -24,6 +24,7 @@ export function measurementStatement(id: string, kind: Measurement['kind']): Mea
     },
     microphone: { placement: 'design-axis', distanceMm: 1000, commonTiming: true },
     driveVolts: 2.83,
+    ...plainStatement,
   };
 }
 

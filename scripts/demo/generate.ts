@@ -7,37 +7,15 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
 import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
-import { emptyDesign, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
 import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/design/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
-import { impedance, pressure, type BaffleModel, type DriverModel } from './models';
+import { impedance, pressure, type DriverModel } from '@/core/rig/models';
+import { readingRoomBaffle as baffle, readingRoomDrivers as drivers } from '@/core/rig/readingRoom';
 
 const folder = join(import.meta.dirname, '../../demo/reading-room');
 const volts = 2.83;
-const baffle: BaffleModel = { leftMm: -150, rightMm: 150, topMm: 190, bottomMm: -520 };
-
-const drivers: Record<'woofer' | 'midrange' | 'tweeter', DriverModel> = {
-  woofer: {
-    fcHz: 47, qmc: 5.2, qec: 0.68, movingMassKg: 0.036, areaM2: 0.0335, reOhm: 5.3, coilK: 0.0135, coilN: 0.7,
-    rollOffHz: 2300, rollOffQ: 0.75,
-    resonances: [[1150, 6, 4.5], [1700, 8, -5], [2600, 9, 6], [620, 5, -1.6]],
-    xMm: 0, yMm: -330, zMm: -48,
-  },
-  midrange: {
-    fcHz: 118, qmc: 3.4, qec: 0.62, movingMassKg: 0.0066, areaM2: 0.0076, reOhm: 5.6, coilK: 0.0042, coilN: 0.72,
-    rollOffHz: 7800, rollOffQ: 0.8,
-    resonances: [[1050, 4, -1.8], [4600, 5, 3.2], [6900, 9, 5.5], [9300, 8, -6]],
-    xMm: 0, yMm: -78, zMm: -21,
-  },
-  tweeter: {
-    fcHz: 820, qmc: 2.1, qec: 1.05, movingMassKg: 0.00034, areaM2: 0.0007, reOhm: 4.7, coilK: 0.0011, coilN: 0.72,
-    rollOffHz: 23500, rollOffQ: 1.3,
-    resonances: [[2600, 3, 1.4], [9800, 4, -1.8], [15500, 5, 1.6]],
-    xMm: 0, yMm: 66, zMm: -4,
-  },
-};
-
 /** Noise of the room and of the microphone at its place, pascals in one point of the curve. */
 const noisePascals = (hz: number) => 20e-6 * 10 ** ((26 + 16 * Math.max(0, Math.log10(120 / hz)) + 7 * Math.max(0, Math.log10(hz / 9000))) / 20);
 
@@ -79,7 +57,10 @@ const microphone = { placement: 'design-axis', distanceMm: 1000, commonTiming: t
 const measuredAt = '2026-11-21T10:00:00.000Z';
 
 function measurementOf(fileName: string): Measurement {
-  const { measurement } = importedMeasurement(new Uint8Array(readFileSync(join(folder, fileName))), fileName, measuredAt);
+  const { measurement } = importedMeasurement(
+    { name: fileName, bytes: new Uint8Array(readFileSync(join(folder, fileName))) },
+    measuredAt,
+  );
   return { ...measurement, microphone, driveVolts: volts };
 }
 
@@ -142,8 +123,7 @@ const design: Design = {
   brief,
   measurements,
   drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
-    id: key,
-    name: title(key),
+    ...emptyDriver(key, title(key)),
     responseId: idOf(Object.keys(files).find((name) => name.startsWith(`${key} response`))!),
     impedanceId: idOf(`${key} impedance.txt`),
     position: { xMm, yMm, zMm },

@@ -1,11 +1,6 @@
 import { basename } from 'node:path';
-import { readMeasurement, type MeasurementReading } from '@/core/formats/readMeasurement';
-import { writeTouchstone } from '@/core/formats/touchstone';
-import { writeWav } from '@/core/formats/wav';
-import { writeCsv, writeTable } from '@/core/formats/writeTable';
-import { impulseOfSpectrum, isEven } from '@/core/measurement/evenSpectrum';
-import { evenFromLog } from '@/core/measurement/resample';
-import { problem } from '@/core/problem';
+import { readMeasurement } from '@/core/formats/readMeasurement';
+import { writeMeasurement, type MeasurementForm } from '@/core/formats/writeMeasurement';
 import { readArguments, type Command } from './command';
 import { readInput, writeOutput } from './files';
 
@@ -26,9 +21,9 @@ Example:
   run(args) {
     const { positionals } = readArguments('convert', args, {}, 2);
     const [input, output] = positionals;
-    const reading = readMeasurement(readInput(input), input);
-    writeOutput(output, written(reading, input, output));
-    const { kind, kindReason, warnings } = reading;
+    const { samples, kind, kindReason, warnings } = readMeasurement(readInput(input), input);
+    const comment = `converted from ${basename(input)}`;
+    writeOutput(output, writeMeasurement(samples, kind, formOf(output), comment, input));
     process.stderr.write(
       [
         `${input}: taken for ${kind === 'response' ? 'a response' : 'an impedance'}: ${kindReason}.`,
@@ -38,37 +33,8 @@ Example:
   },
 };
 
-function written(
-  { samples, kind }: MeasurementReading,
-  input: string,
-  output: string,
-): string | Uint8Array {
-  const comment = `converted from ${basename(input)}`;
-  const refused = (what: string, why: string) =>
-    problem('not_convertible', input, what, why, 'Choose another form, e.g. .txt.');
-  const ending = /\.(\w+)$/.exec(output.toLowerCase())?.[1];
-  switch (ending) {
-    case 's1p':
-      if (kind !== 'impedance')
-        throw refused('A response can’t be written as Touchstone.', 'A one-port is an impedance.');
-      return writeTouchstone(samples, comment);
-    case 'wav': {
-      if (kind !== 'response' || !samples.phaseDeg)
-        throw refused('This can’t be written as an impulse.', 'It takes a response with phase.');
-      const { samples: values, sampleRateHz } = impulseOfSpectrum(
-        isEven(samples) ? samples : evenFromLog(samples),
-      );
-      return writeWav({ sampleRateHz: Math.round(sampleRateHz), channels: [values] });
-    }
-    case 'csv': {
-      const { frequencyHz, magnitude, phaseDeg } = samples;
-      return writeCsv([
-        ['freq_hz', frequencyHz],
-        [kind === 'response' ? 'mag_db' : 'impedance_ohm', magnitude],
-        ...(phaseDeg ? [['phase_deg', phaseDeg] as const] : []),
-      ]);
-    }
-    default:
-      return writeTable(samples, kind, comment);
-  }
-}
+/** Endings that ask for a form of their own; all others are text. */
+const formOf = (output: string): MeasurementForm => {
+  const ending = /\.(csv|wav|s1p)$/i.exec(output)?.[1].toLowerCase();
+  return (ending as MeasurementForm | undefined) ?? 'txt';
+};

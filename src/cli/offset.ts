@@ -18,7 +18,7 @@ ambiguous, alternatives:[{offset_mm, rms_db}]}; positive: B is farther. In air o
 
   --a-slopes L,H      slopes of A below and above its data, dB per octave with rising
   --b-slopes L,H      frequency, e.g. 12,-24; default: those of the outer octaves
-  --from HZ --to HZ   band of the fit (default: where both are within 20 dB)
+  --from HZ --to HZ   limits of the fit; within them, where both are within 20 dB
   --out FILE          write to FILE instead of standard output
 
 Example:

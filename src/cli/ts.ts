@@ -10,7 +10,8 @@ export const ts: Command = {
 Driver parameters from impedance in free air, alone or with a second run: with added mass,
 or on a closed box of known volume. Least squares of the whole complex curves (Small 1972).
 Writes JSON {fs_hz, qms, qes, qts, vas_l, mms_g, cms_mm_n, bl_tm, re_ohm, le_mh, le2_mh,
-re2_ohm, rms_percent, std_error:{…}}; null where one run alone can't say.
+re2_ohm, semi_k, semi_n, rms_percent, std_error:{…}}; null where one run alone can't say.
+Of a semi-inductance K(jw)^n, le_mh has the same reactance at 1 kHz.
 
   --sd-cm2 S                 effective area of the cone
   --re R                     resistance of the coil, when measured with direct current
@@ -93,5 +94,7 @@ function inUnits(p: DriverParameters) {
     le_mh: p.leHenry * 1000,
     le2_mh: scaled(p.le2Henry, 1000),
     re2_ohm: p.re2Ohm,
+    semi_k: p.semiK,
+    semi_n: p.semiN,
   };
 }

@@ -71,6 +71,10 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       },
       study: (asked) =>
         Promise.resolve({ meaning: meaningOf(asked, null), levers: new Map<string, never[]>() }),
+      examine: () => Promise.resolve(null),
+      fitDriver: () => Promise.reject(new Error('not in this test')),
+      depthOffset: () => Promise.reject(new Error('not in this test')),
+      depthBetween: () => Promise.resolve(null),
       close: () => undefined,
     }),
     createChannel: () => ({
@@ -145,7 +149,8 @@ test('a measurement is sent before the document that names it', async () => {
     magnitude: Float64Array.of(3, 4),
     phaseDeg: null,
   };
-  desk.addMeasurement({ ...design.measurements[0], id: 'e'.repeat(32), name: 'new' }, samples);
+  const id = 'e'.repeat(32);
+  desk.addMeasurements([{ ...design.measurements[0], id, name: 'new' }], new Map([[id, samples]]));
   await settle(500);
   expect(log.stored).toEqual(['e'.repeat(32)]);
   expect(log.saves.at(-1)?.document.measurements).toHaveLength(7);

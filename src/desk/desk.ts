@@ -2,7 +2,8 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange, type Change } from '@/core/design/changes';
 import { readDesign } from '@/core/design/readDesign';
 import type { SaveNote } from '@/core/design/log';
-import type { Design, Measurement } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/design/predict';
+import { numberIds, type Design, type Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { figuresOf } from '@/core/promises/figuresOf';
 import { standingsOf } from '@/core/promises/standing';
@@ -41,15 +42,18 @@ export interface Desk {
   goTo(design: Design, label: string): void;
   /** Curves and verdicts of a document beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
+  /** The longer computations of the Bench, in the worker; they reject while the desk is not open. */
+  workbench(): Pick<PredictorClient, 'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween'>;
   /** Sends what waits, so that the log has everything. */
   flush(): Promise<void>;
   /** Revision of the newest state that the server has. */
   revision(): number;
-  addMeasurement(measurement: Measurement, samples: Samples): void;
+  /** Takes new measurements, as one step: what the document says of them, and all numbers that belong to them. */
+  addMeasurements(measurements: readonly Measurement[], numbers: MeasurementData): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
   /** Gets numbers that are not here yet, as far as they can be had. */
-  loadSamples(measurements: readonly { readonly id: string }[]): Promise<unknown>;
+  loadSamples(measurements: readonly Measurement[]): Promise<unknown>;
   resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
   /** Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns the way to close. */
   open(): () => void;
@@ -84,7 +88,6 @@ const browserWorld: DeskWorld = {
   warmFileReader,
 };
 
-const importLabel = 'import ';
 /** How long the hand must rest before the longer studies begin. */
 const restMs = 200;
 
@@ -190,10 +193,10 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   }
 
   /** Gets the numbers of measurements that are not here yet. @returns whether any were missing */
-  async function loadSamples(measurements: readonly { readonly id: string }[]): Promise<boolean> {
-    const absent = measurements.filter(({ id }) => !samples.has(id));
+  async function loadSamples(measurements: readonly Measurement[]): Promise<boolean> {
+    const absent = measurements.flatMap(numberIds).filter((id) => !samples.has(id));
     await Promise.all(
-      absent.map(async ({ id }) => {
+      absent.map(async (id) => {
         const kept = await outbox?.findMeasurement(id);
         if (kept) unsent.add(id);
         const numbers = kept ?? (await world.api.fetchMeasurement(id).catch(() => null));
@@ -208,7 +211,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   }
 
   async function sendMeasurements(design: Design): Promise<void> {
-    for (const { id } of design.measurements) {
+    for (const id of design.measurements.flatMap(numberIds)) {
       const numbers = samples.get(id);
       if (!unsent.has(id) || !numbers) continue;
       await world.api.storeMeasurement(id, numbers);
@@ -332,17 +335,23 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       this.change({ type: 'replaceDesign', design }, label);
     },
     predictBeside,
+    workbench() {
+      if (!predictor) throw new Error('workbench: the desk is not open');
+      return predictor;
+    },
     flush: async () => autosave?.flush(),
     revision: () => autosave?.revision() ?? project.revision,
-    addMeasurement(measurement, numbers) {
-      unsent.add(measurement.id);
-      void outbox?.keepMeasurement(measurement.id, numbers);
-      takeSamples(measurement.id, numbers);
-      // A set of files is one import.
-      if (!getState().history.undo.at(-1)?.label.startsWith(importLabel)) begins = 'import';
+    addMeasurements(measurements, numbers) {
+      for (const [id, one] of numbers) {
+        unsent.add(id);
+        void outbox?.keepMeasurement(id, one);
+        takeSamples(id, one);
+      }
+      begins = 'import';
+      const [first, ...more] = measurements;
       this.change(
-        { type: 'addMeasurements', measurements: [measurement] },
-        `${importLabel}${measurement.name}`,
+        { type: 'addMeasurements', measurements },
+        `import ${first.name}${more.length > 0 ? ` and ${more.length} more` : ''}`,
       );
     },
     samples: (id) => samples.get(id),

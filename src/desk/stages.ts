@@ -27,7 +27,7 @@ export const stages: readonly Stage[] = [
     name: 'Bench',
     key: '2',
     isBuilt: true,
-    hasOwnCurves: false,
+    hasOwnCurves: true,
     question: 'What do my drivers really do?',
   },
   {

@@ -2,7 +2,7 @@ import { Op, QueryTypes } from 'sequelize';
 import type { ExportedVersion, SaveNote } from '@/core/design/log';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import { readDesign } from '@/core/design/readDesign';
-import type { Design } from '@/core/design/schema';
+import { numberIds, type Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
 import { missing } from './missing';
@@ -76,7 +76,7 @@ export async function createProject(
   });
 }
 
-const idsOf = (document: Design) => document.measurements.map(({ id }) => id);
+const idsOf = (document: Design) => document.measurements.flatMap(numberIds);
 
 /** A copy beside the original, under a name that says so. Measurements are shared. */
 export async function duplicateProject(id: string): Promise<StoredProject> {
@@ -160,7 +160,7 @@ export async function purgeDeleted(now: Date): Promise<void> {
 async function requireMeasurements(documents: readonly Design[]): Promise<void> {
   const names = new Map(
     documents.flatMap(({ measurements }) =>
-      measurements.map(({ id, name }) => [id, name] as const),
+      measurements.flatMap((one) => numberIds(one).map((id) => [id, one.name] as const)),
     ),
   );
   const found = await models().measurements.findAll({

@@ -1,5 +1,5 @@
 'use client';
-import { useId } from 'react';
+import { useId, useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import type { Dimension } from '@/core/units/quantity';
@@ -140,3 +140,30 @@ const ChoiceFrame = styled.span`
     max-width: 22em;
   }
 `;
+
+interface TextBlankProps {
+  readonly label: string;
+  readonly value: string;
+  /** Called with what was written when the field is left or Enter pressed; never empty. */
+  readonly onChange: (value: string) => void;
+}
+
+/** Words in a sentence. */
+export function TextBlank({ label, value, onChange }: TextBlankProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    const text = draft?.trim();
+    if (text && text !== value) onChange(text.slice(0, 120));
+    setDraft(null);
+  };
+  return (
+    <Field aria-label={label} value={draft ?? value} onChange={setDraft} onBlur={take}>
+      <Input
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') take();
+          if (event.key === 'Escape') setDraft(null);
+        }}
+      />
+    </Field>
+  );
+}

@@ -1,7 +1,6 @@
 import * as comlink from 'comlink';
-import type { Measurement } from '@/core/design/schema';
+import type { Imported } from '@/core/formats/importMeasurement';
 import type { ProjectFile } from '@/core/formats/projectFile';
-import type { Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { FilesService } from './files.worker';
 import { unwrap } from './result';
@@ -60,13 +59,16 @@ async function bytesOf(file: File): Promise<Uint8Array> {
   return new Uint8Array(await file.arrayBuffer());
 }
 
-/** @throws ProblemError naming file and line */
-export async function importTable(
-  file: File,
-): Promise<{ measurement: Measurement; samples: Samples }> {
+/**
+ * Reads one measurement file; with a sweep, a WAV file is taken for a recording of it.
+ *
+ * @throws ProblemError naming file and line
+ */
+export async function importFile(file: File, sweep: File | null): Promise<Imported> {
   const bytes = await bytesOf(file);
+  const played = sweep && { name: sweep.name, bytes: await bytesOf(sweep) };
   return ask(async (service) =>
-    unwrap(await service.importTable(bytes, file.name, new Date().toISOString())),
+    unwrap(await service.importFile({ name: file.name, bytes }, new Date().toISOString(), played)),
   );
 }
 

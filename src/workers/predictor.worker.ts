@@ -1,5 +1,10 @@
 import * as comlink from 'comlink';
 import { meaningOf, type Meaning } from '@/core/brief/consequences';
+import { examined, type Examination } from '@/core/design/examine';
+import { createConditioner } from '@/core/design/conditioner';
+import { fitDriver } from '@/core/driver/parameters';
+import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
+import { attempt } from './result';
 import { createPredictor } from '@/core/design/predict';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
@@ -28,6 +33,7 @@ export interface Study {
 let last: { readonly design: Design; readonly prediction: Prediction } | null = null;
 let isWarm = false;
 let studies = 0;
+const condition = createConditioner();
 
 const service = {
   load(id: string, samples: Samples): void {
@@ -67,6 +73,15 @@ const service = {
       if (done) return { meaning, levers: value };
     }
   },
+  /** A measurement after its recipe, what looks wrong with it, and how it looks in time. Null without its numbers. */
+  examine(design: Design, id: string): Examination | null {
+    const measurement = design.measurements.find((one) => one.id === id);
+    return measurement ? examined(measurement, design, data, condition) : null;
+  },
+  /** Answer as a result: an impossible fit is a problem to be shown, not a failure of the worker. */
+  fitDriver: (...args: Parameters<typeof fitDriver>) => attempt(() => fitDriver(...args)),
+  depthOffset: (...args: Parameters<typeof depthOffset>) => attempt(() => depthOffset(...args)),
+  depthBetween: (...args: Parameters<typeof depthBetween>) => depthBetween(...args),
   stopStudy(): void {
     studies++;
   },

@@ -1,8 +1,12 @@
 import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
+import type { Examination } from '@/core/design/examine';
 import type { Design } from '@/core/design/schema';
+import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
+import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';
 import type { Samples } from '@/core/measurement/samples';
 import type { Standing } from '@/core/promises/standing';
+import { unwrap } from './result';
 import { newestOnly } from './newestOnly';
 import type { Outcome, PredictorService, Study } from './predictor.worker';
 
@@ -41,6 +45,14 @@ export interface PredictorClient {
   predictBeside(design: Design): Promise<Outcome>;
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
   study(design: Design): Promise<Study | null>;
+  /** A measurement after its recipe, with its findings and views in time. */
+  examine(design: Design, measurementId: string): Promise<Examination | null>;
+  /** @throws ProblemError */
+  fitDriver(...args: Parameters<typeof fitDriver>): Promise<ParameterFit>;
+  /** @throws ProblemError */
+  depthOffset(...args: Parameters<typeof depthOffset>): Promise<DepthOffset>;
+  /** Depth by the excess delays of two responses with one time reference, mm; null where there is none. */
+  depthBetween(...args: Parameters<typeof depthBetween>): Promise<number | null>;
   close(): void;
 }
 
@@ -79,6 +91,10 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     },
     predictBeside: (design) => patient.service.predictAndJudge(design),
     study: (design) => patient.service.study(design),
+    examine: (design, id) => patient.service.examine(design, id),
+    fitDriver: async (...args) => unwrap(await patient.service.fitDriver(...args)),
+    depthOffset: async (...args) => unwrap(await patient.service.depthOffset(...args)),
+    depthBetween: (...args) => patient.service.depthBetween(...args),
     close() {
       for (const { worker } of [quick, patient]) worker.terminate();
     },

@@ -9,7 +9,15 @@ export type Change =
   | {
       readonly type: 'editMeasurement';
       readonly id: string;
-      readonly set: Partial<Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts'>>;
+      readonly set: Partial<
+        Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'recipe'>
+      >;
+    }
+  /** The same edit to many: a recipe copied, a folder's microphone stated. */
+  | {
+      readonly type: 'editMeasurements';
+      readonly ids: readonly string[];
+      readonly set: Partial<Pick<Measurement, 'microphone' | 'driveVolts' | 'recipe'>>;
     }
   | { readonly type: 'addDriver'; readonly driver: Driver }
   | { readonly type: 'removeDriver'; readonly id: string }
@@ -94,6 +102,13 @@ export function applyChange(design: Design, change: Change): Design {
         measurements: edited(base.measurements, change.id, (m) => ({ ...m, ...change.set })),
       };
     }
+    case 'editMeasurements':
+      return {
+        ...design,
+        measurements: design.measurements.map((m) =>
+          change.ids.includes(m.id) ? { ...m, ...change.set } : m,
+        ),
+      };
     case 'addDriver':
       return { ...design, drivers: [...design.drivers, change.driver] };
     case 'removeDriver':
@@ -192,6 +207,11 @@ const detached = (design: Design, measurementId: string): Design => ({
     ...driver,
     responseId: driver.responseId === measurementId ? null : driver.responseId,
     impedanceId: driver.impedanceId === measurementId ? null : driver.impedanceId,
+    offAxisIds: driver.offAxisIds.filter((id) => id !== measurementId),
+    fitting:
+      driver.fitting.secondId === measurementId
+        ? { ...driver.fitting, secondId: null }
+        : driver.fitting,
   })),
 });
 

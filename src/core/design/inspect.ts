@@ -3,6 +3,7 @@ import { problem } from '@/core/problem';
 import type { Microphone } from '@/core/radiation/path';
 import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
+import type { Conditioner } from './conditioner';
 import type { MeasurementData } from './predict';
 import type { Design, Driver, Measurement, Way } from './schema';
 
@@ -24,15 +25,29 @@ const fallback = {
 const statementOf = (design: Design, driver: Driver): Measurement | undefined =>
   design.measurements.find((m) => m.id === driver.responseId);
 
-/** The ways that can be solved, in the design's order. */
-export function usableWays(design: Design, data: MeasurementData): UsableWay[] {
+/** The ways that can be solved, in the design's order, with their responses after their recipes. */
+export function usableWays(
+  design: Design,
+  data: MeasurementData,
+  condition: Conditioner,
+): UsableWay[] {
   return design.ways.flatMap((way): UsableWay[] => {
     const driver = design.drivers.find((d) => d.id === way.driverId);
     const impedance = driver?.impedanceId ? data.get(driver.impedanceId) : undefined;
     if (!driver || !impedance) return [];
-    const response = driver.responseId === null ? null : (data.get(driver.responseId) ?? null);
-    const { microphone, driveVolts } = statementOf(design, driver) ?? fallback;
-    return [{ way, driver, impedance, response, microphone, driveVolts }];
+    const statement = statementOf(design, driver);
+    const response = statement ? condition(statement, data) : null;
+    const { microphone, driveVolts } = statement ?? fallback;
+    return [
+      {
+        way,
+        driver,
+        impedance,
+        response: response?.samples ?? null,
+        microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
+        driveVolts,
+      },
+    ];
   });
 }
 
@@ -43,14 +58,23 @@ const finding = (
 ): Finding => ({ ...problem(...told).problem, severity, about });
 
 /** What is missing or doubtful before anything is computed. */
-export function inspectInputs(design: Design, data: MeasurementData): Finding[] {
+export function inspectInputs(
+  design: Design,
+  data: MeasurementData,
+  condition: Conditioner,
+): Finding[] {
   return [
-    ...design.ways.flatMap((way) => inspectWay(design, way, data)),
-    ...inspectTiming(design, data),
+    ...design.ways.flatMap((way) => inspectWay(design, way, data, condition)),
+    ...inspectTiming(design, data, condition),
   ];
 }
 
-function inspectWay(design: Design, way: Way, data: MeasurementData): Finding[] {
+function inspectWay(
+  design: Design,
+  way: Way,
+  data: MeasurementData,
+  condition: Conditioner,
+): Finding[] {
   const driver = design.drivers.find((d) => d.id === way.driverId);
   if (!driver)
     return [
@@ -77,7 +101,8 @@ function inspectWay(design: Design, way: Way, data: MeasurementData): Finding[] 
         'Assign an impedance to it on the Bench.',
       ),
     );
-  const response = driver.responseId ? data.get(driver.responseId) : undefined;
+  const statement = statementOf(design, driver);
+  const response = statement && condition(statement, data);
   if (!response)
     found.push(
       finding(
@@ -90,7 +115,7 @@ function inspectWay(design: Design, way: Way, data: MeasurementData): Finding[] 
         'Assign a response to it on the Bench.',
       ),
     );
-  else if (!response.phaseDeg && design.ways.length > 1)
+  else if (!response.samples.phaseDeg && design.ways.length > 1)
     found.push(
       finding(
         'doubt',
@@ -99,19 +124,32 @@ function inspectWay(design: Design, way: Way, data: MeasurementData): Finding[] 
         driver.name,
         `The response of ${driver.name} has no phase; it is taken as 0°.`,
         'Where drivers overlap, the sum is a guess.',
-        'Measure with phase.',
+        'Measure with phase, or add a minimum phase on the Bench.',
+      ),
+    );
+  for (const { what, why, mend } of response?.troubles.values() ?? [])
+    found.push(
+      finding(
+        'doubt',
+        driver.id,
+        'step_left_out',
+        driver.name,
+        `A step was left out: ${what}`,
+        why,
+        mend,
       ),
     );
   return found;
 }
 
 /** Responses can be summed if all share one time reference, or if none holds a delay. */
-function inspectTiming(design: Design, data: MeasurementData): Finding[] {
+function inspectTiming(design: Design, data: MeasurementData, condition: Conditioner): Finding[] {
   const drivers = design.drivers.filter(
     (d) =>
       d.responseId && data.has(d.responseId) && design.ways.some((way) => way.driverId === d.id),
   );
-  const isCommon = (driver: Driver) => statementOf(design, driver)?.microphone.commonTiming ?? true;
+  const responseOf = (driver: Driver) => condition(statementOf(design, driver)!, data)!;
+  const isCommon = (driver: Driver) => responseOf(driver).holdsDelay;
   const own = drivers.filter((d) => !isCommon(d));
   if (own.length === 0) return [];
   const found: Finding[] = [];
@@ -128,7 +166,7 @@ function inspectTiming(design: Design, data: MeasurementData): Finding[] {
       ),
     );
   for (const driver of own) {
-    const { frequencyHz, phaseDeg } = data.get(driver.responseId!)!;
+    const { frequencyHz, phaseDeg } = responseOf(driver).samples;
     if (!phaseDeg) continue;
     const delay = bulkDelaySeconds(
       frequencyHz,
@@ -144,7 +182,7 @@ function inspectTiming(design: Design, data: MeasurementData): Finding[] {
           driver.name,
           `The response of ${driver.name} holds a delay of ${(delay * 1000).toFixed(2)} ms.`,
           'Without common timing it has no meaning, and the path from its position is added to it.',
-          'State common timing, or export the response without its delay.',
+          'State common timing, or give it a minimum phase without the delay on the Bench.',
         ),
       );
   }

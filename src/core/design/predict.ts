@@ -9,6 +9,7 @@ import { createSolver, type Solver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
 import { pathCorrection } from '@/core/radiation/path';
 import { levelsDb, phasesDeg } from '@/core/spectrum/level';
+import { createConditioner } from './conditioner';
 import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { inspectInputs, inspectSum, usableWays, type UsableWay } from './inspect';
 import { summarise, type Finding, type Prediction, type WayPrediction } from './prediction';
@@ -55,6 +56,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   const rememberRadiation = createMemory<GridSpectrum>();
   const rememberImpedance = createMemory<GridSpectrum>();
   const rememberSolver = createMemory<Solver>();
+  const condition = createConditioner();
   const points = frequencyHz.length;
 
   /** Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance included. */
@@ -121,8 +123,8 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   }
 
   return (design, data, { bypassedPartId = null } = {}) => {
-    const usable = usableWays(design, data);
-    const findings: Finding[] = inspectInputs(design, data);
+    const usable = usableWays(design, data, condition);
+    const findings: Finding[] = inspectInputs(design, data, condition);
     const nothing = (more: readonly Finding[] = []): Prediction => ({
       frequencyHz,
       ways: [],

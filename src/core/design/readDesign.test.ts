@@ -27,16 +27,31 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 2, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 3, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
 });
 
+test('a document of version 2 uses its responses as they were measured', () => {
+  const strip = <T extends object>(items: readonly T[], ...keys: (keyof T)[]) =>
+    items.map((item) =>
+      Object.fromEntries(Object.entries(item).filter(([key]) => !keys.includes(key as keyof T))),
+    );
+  const old = {
+    ...structuredClone(demo),
+    version: 2,
+    measurements: strip(demo.measurements, 'angle', 'recipe', 'harmonics'),
+    drivers: strip(demo.drivers, 'offAxisIds', 'fitting'),
+  };
+  expect(readDesign(old, 'old.json')).toEqual(demo);
+  expect(old.measurements[0]).not.toHaveProperty('recipe');
+});
+
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 3 }, 'design_too_new', /version 3/],
+  ['a newer schema', { format: 'fair-voicing', version: 4 }, 'design_too_new', /version 4/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

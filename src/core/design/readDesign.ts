@@ -1,8 +1,8 @@
 import { problem } from '@/core/problem';
 import { emptySheet } from './briefSchema';
-import { designSchema, emptyDesign, type Design } from './schema';
+import { designSchema, emptyDesign, emptyFitting, plainStatement, type Design } from './schema';
 
-const newestVersion = 2;
+const newestVersion = 3;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -32,7 +32,7 @@ export function readDesign(value: unknown, where: string): Design {
       `This program reads versions up to ${newestVersion}.`,
       'Open it with a newer Fair Voicing.',
     );
-  const result = designSchema.safeParse(version === 1 ? fromVersion1(value as object) : value);
+  const result = designSchema.safeParse(upToDate(value as object, version));
   if (result.success) return result.data;
   const [issue] = result.error.issues;
   throw problem(
@@ -44,11 +44,34 @@ export function readDesign(value: unknown, where: string): Design {
   );
 }
 
+/** The document as the newest version has it. */
+function upToDate(value: object, version: unknown): unknown {
+  if (version === 1) return fromVersion2(fromVersion1(value));
+  return version === 2 ? fromVersion2(value) : value;
+}
+
+const withEach = (items: unknown, more: object): unknown =>
+  Array.isArray(items) ? items.map((item: object) => ({ ...item, ...more })) : items;
+
+interface Unchecked {
+  readonly drivers?: unknown;
+  readonly measurements?: unknown;
+}
+
 /** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
-function fromVersion1(value: { readonly drivers?: unknown }): unknown {
+function fromVersion1(value: Unchecked): Unchecked & object {
   const { brief, target, promises, variant } = emptyDesign('');
-  const drivers = Array.isArray(value.drivers)
-    ? value.drivers.map((driver: object) => ({ ...driver, sheet: emptySheet }))
-    : value.drivers;
-  return { ...value, version: newestVersion, brief, target, promises, variant, drivers };
+  const drivers = withEach(value.drivers, { sheet: emptySheet });
+  const more = { brief, target, promises, variant, drivers };
+  return { ...value, ...more };
+}
+
+/** Version 2 used responses as they were measured, on one axis; drivers were not fitted. */
+function fromVersion2(value: Unchecked): unknown {
+  return {
+    ...value,
+    version: newestVersion,
+    measurements: withEach(value.measurements, plainStatement),
+    drivers: withEach(value.drivers, { offAxisIds: [], fitting: emptyFitting }),
+  };
 }

@@ -8,15 +8,14 @@ import {
   sheetSchema,
   targetSchema,
 } from './briefSchema';
-import { identifier, millimetres, name, positive } from './fields';
+import { fingerprint, identifier, millimetres, name, positive } from './fields';
+import { stepSchema } from './recipeSchema';
 
 /**
  * The design document: what is stored, exported, imported and versioned. Everything the user decided is in it;
  * nothing computed is. Measurements are named here and kept beside it, by the fingerprint of their numbers.
  * Numbers carry their unit in the name; ohms, henries, farads and volts are SI.
  */
-
-const fingerprint = z.string().regex(/^[0-9a-f]{32}$/);
 
 /** Where an imported curve came from and how it was understood. */
 const originSchema = z.strictObject({
@@ -50,6 +49,36 @@ const measurementSchema = z.strictObject({
   microphone: microphoneSchema,
   /** Voltage at the driver's terminals while it was measured. */
   driveVolts: positive.max(100),
+  /** Direction from which a response was measured, seen from the driver; null when nobody said. */
+  angle: z
+    .strictObject({
+      plane: z.enum(['horizontal', 'vertical']),
+      degrees: z.number().min(-180).max(180),
+    })
+    .nullable(),
+  /** What is done to a response before the design uses it. */
+  recipe: z.array(stepSchema).max(20),
+  /** Harmonics of a sweep, stored like measurements: level and noise floor against the frequency played. */
+  harmonics: z
+    .array(
+      z.strictObject({
+        order: z.int().min(2).max(9),
+        levelId: fingerprint,
+        floorId: fingerprint,
+      }),
+    )
+    .max(8),
+});
+
+/** Second impedance of a driver and what was done to it, from which its parameters are fitted. */
+const fittingSchema = z.strictObject({
+  second: z.enum(['none', 'added-mass', 'known-box']),
+  secondId: fingerprint.nullable(),
+  addedMassG: positive.max(10_000).nullable(),
+  boxLitres: positive.max(10_000).nullable(),
+  /** Measured with direct current; null to fit it. */
+  reOhm: positive.max(1000).nullable(),
+  leadOhm: z.number().min(0).max(10),
 });
 
 const driverSchema = z.strictObject({
@@ -60,6 +89,9 @@ const driverSchema = z.strictObject({
   /** Acoustic centre: x right and y up as seen from the listener, z toward the listener. */
   position: z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres }),
   sheet: sheetSchema,
+  /** Responses off its axis, each with its angle. */
+  offAxisIds: z.array(fingerprint).max(200),
+  fitting: fittingSchema,
 });
 
 /** Reference designation such as C4, unique in the design. */
@@ -94,7 +126,7 @@ const waySchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(2),
+    version: z.literal(3),
     name,
     /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
     variant: z.string().trim().min(1).max(40),
@@ -142,6 +174,12 @@ export const designSchema = z
           'impedanceId',
         );
     });
+    design.drivers.forEach(({ offAxisIds, fitting }, i) => {
+      if (offAxisIds.some((id) => measured.get(id) !== 'response'))
+        complain('This is not a response measurement of the design.', 'drivers', i, 'offAxisIds');
+      if (fitting.secondId !== null && measured.get(fitting.secondId) !== 'impedance')
+        complain('This is not an impedance measurement of the design.', 'drivers', i, 'fitting');
+    });
     const drivers = new Set(design.drivers.map((d) => d.id));
     design.ways.forEach(({ driverId }, i) => {
       if (driverId !== null && !drivers.has(driverId))
@@ -160,6 +198,15 @@ export type Place = Part['place'];
 /** Name of the line that every project begins with. */
 export const mainLine = 'main line';
 
+export const emptyFitting: Driver['fitting'] = {
+  second: 'none',
+  secondId: null,
+  addedMassG: null,
+  boxLitres: null,
+  reOhm: null,
+  leadOhm: 0,
+};
+
 /** A driver without measurements, at the middle of the design axis. */
 export const emptyDriver = (id: string, driverName: string): Driver => ({
   id,
@@ -168,13 +215,28 @@ export const emptyDriver = (id: string, driverName: string): Driver => ({
   impedanceId: null,
   position: { xMm: 0, yMm: 0, zMm: 0 },
   sheet: emptySheet,
+  offAxisIds: [],
+  fitting: emptyFitting,
 });
+
+/** What is kept beside the numbers of a measurement when nothing was said yet. */
+export const plainStatement = {
+  angle: null,
+  recipe: [],
+  harmonics: [],
+} as const satisfies Partial<Measurement>;
+
+/** Ids of all numbers that belong to a measurement: its own and its harmonics'. */
+export const numberIds = ({ id, harmonics }: Measurement): string[] => [
+  id,
+  ...harmonics.flatMap(({ levelId, floorId }) => [levelId, floorId]),
+];
 
 /** A design with nothing in it. */
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 2,
+    version: 3,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

@@ -1,9 +1,9 @@
 /**
  * Voice-coil and motor of a driver as its terminals show them:
  *
- *   Z = Re + jωLe + (jωL2 ∥ R2) + Res / (1 + jQms·(m·f/fs − s·fs/f)),   Res = Re·Qms/Qes
+ *   Z = Re + jωLe + (jωL2 ∥ R2 or K·(jω)ⁿ) + Res / (1 + jQms·(m·f/fs − s·fs/f)),   Res = Re·Qms/Qes
  *
- * (Small 1972; the L2 ∥ R2 ladder for eddy currents in the pole). Added mass makes m = 1 + Δm/Mms, a closed box
+ * (Small 1972). Eddy currents in the pole take a ladder L2 ∥ R2, or a semi-inductance K(jω)ⁿ (Leach 2002). Added mass makes m = 1 + Δm/Mms, a closed box
  * s = 1 + Vas/Vb, without losses in the box.
  */
 export interface TerminalModel {
@@ -14,6 +14,8 @@ export interface TerminalModel {
   readonly leHenry: number;
   /** Null when the plain inductance is enough. */
   readonly ladder: { readonly henry: number; readonly ohm: number } | null;
+  /** K in Ω·sⁿ, n between 0.5 and 1; null when not needed. */
+  readonly semi: { readonly k: number; readonly n: number } | null;
 }
 
 /** What was done to the driver: factors on its moving mass and on the stiffness of its suspension. */
@@ -30,7 +32,7 @@ export const unloaded: Loading = { massFactor: 1, stiffnessFactor: 1 };
  * @param out receives real and imaginary part, ohms, at 2·index and 2·index + 1
  */
 export function terminalImpedance(
-  { reOhm, fsHz, qms, qes, leHenry, ladder }: TerminalModel,
+  { reOhm, fsHz, qms, qes, leHenry, ladder, semi }: TerminalModel,
   { massFactor, stiffnessFactor }: Loading,
   hz: number,
   out: Float64Array,
@@ -47,6 +49,11 @@ export function terminalImpedance(
     const square = ladder.ohm ** 2 + x * x;
     re += (ladder.ohm * x * x) / square;
     im += (ladder.ohm ** 2 * x) / square;
+  }
+  if (semi) {
+    const size = semi.k * omega ** semi.n;
+    re += size * Math.cos((semi.n * Math.PI) / 2);
+    im += size * Math.sin((semi.n * Math.PI) / 2);
   }
   out[2 * index] = re;
   out[2 * index + 1] = im;

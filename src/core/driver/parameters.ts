@@ -12,9 +12,13 @@ export interface DriverParameters {
   readonly qes: number;
   readonly qts: number;
   readonly reOhm: number;
+  /** Of a semi-inductance, what has the same reactance at 1 kHz. */
   readonly leHenry: number;
   readonly le2Henry: number | null;
   readonly re2Ohm: number | null;
+  /** Semi-inductance K(jω)ⁿ, K in Ω·sⁿ. */
+  readonly semiK: number | null;
+  readonly semiN: number | null;
   readonly vasM3: number | null;
   readonly mmsKg: number | null;
   readonly cmsMPerN: number | null;
@@ -51,8 +55,8 @@ const place = { fs: 0, qms: 1, qes: 2, re: 3, le: 4 } as const;
 
 /**
  * Driver parameters from impedance with phase, by least squares of the whole complex curves, all runs at once. The
- * residuals are relative to the magnitude, as the errors of an impedance rig are. A ladder L2 ∥ R2 is added to the plain
- * inductance when it explains more than chance would (Schwarz's criterion, 1978).
+ * residuals are relative to the magnitude, as the errors of an impedance rig are. A ladder L2 ∥ R2 or a semi-inductance is
+ * added to the plain inductance when it explains more than chance would (Schwarz's criterion, 1978).
  *
  * @param free impedance in free air, ohms and degrees
  * @param second driver with added mass, or on a closed box of known volume; null leaves Vas, Mms, Cms and Bl unknown
@@ -67,12 +71,17 @@ export function fitDriver(
     complexImpedance(samples, i === 0 ? 'free air' : second!.kind, options.leadOhm ?? 0),
   );
   const start = firstGuess(runs[0], options.reOhm ?? null);
-  const plain = fitModel(runs, second, start, options, false);
-  const withLadder = fitModel(runs, second, [...plain.fit.parameters], options, true);
+  const plain = fitModel(runs, second, start, options, 'plain');
+  const from = [...plain.fit.parameters];
+  const others = (['ladder', 'semi'] as const).map((coil) =>
+    fitModel(runs, second, from, options, coil),
+  );
   const points = 2 * runs.reduce((sum, run) => sum + run.hz.length, 0);
   const score = ({ fit }: Fitted) =>
     points * Math.log(fit.squares / points + 1e-24) + fit.parameters.length * Math.log(points);
-  const best = score(withLadder) < score(plain) && withLadder.isPlausible ? withLadder : plain;
+  const best = others
+    .filter(({ isPlausible }) => isPlausible)
+    .reduce((a, b) => (score(b) < score(a) ? b : a), plain);
   return report(best, second, points, options);
 }
 
@@ -152,25 +161,35 @@ function fitModel(
   second: SecondRun | null,
   startFrom: readonly number[],
   { reOhm }: FitOptions,
-  hasLadder: boolean,
+  coil: 'plain' | 'ladder' | 'semi',
 ): Fitted {
   const extraAt = second ? 5 : -1;
-  const ladderAt = second ? 6 : 5;
+  const coilAt = second ? 6 : 5;
   const start = startFrom.slice(0, second ? 6 : 5);
   if (second && start.length < 6) start.push(extraGuess(runs, second.kind));
+  const le = Math.exp(start[place.le]);
   // The eddy currents take over some of the plain inductance: begin with half of it, turning over mid-band.
-  if (hasLadder) {
-    const le = Math.exp(start[place.le]);
+  if (coil === 'ladder') {
     start[place.le] = Math.log(le / 2);
     start.push(Math.log(le), Math.log(2 * Math.PI * 1000 * le + 0.1));
+  }
+  // n = 0.5 + 0.5/(1 + e^−x): between diffusion alone and a plain inductance.
+  if (coil === 'semi') {
+    // It stands in the place of the plain inductance; the same reactance at 2 kHz to begin with.
+    start[place.le] = Math.log(le * (2 * Math.PI * 2000) ** 0.3);
+    start.push(0);
   }
   const model = (p: ArrayLike<number>): TerminalModel => ({
     fsHz: Math.exp(p[place.fs]),
     qms: Math.exp(p[place.qms]),
     qes: Math.exp(p[place.qes]),
     reOhm: reOhm ?? Math.exp(p[place.re]),
-    leHenry: Math.exp(p[place.le]),
-    ladder: hasLadder ? { henry: Math.exp(p[ladderAt]), ohm: Math.exp(p[ladderAt + 1]) } : null,
+    leHenry: coil === 'semi' ? 0 : Math.exp(p[place.le]),
+    ladder: coil === 'ladder' ? { henry: Math.exp(p[coilAt]), ohm: Math.exp(p[coilAt + 1]) } : null,
+    semi:
+      coil === 'semi'
+        ? { k: Math.exp(p[place.le]), n: 0.5 + 0.5 / (1 + Math.exp(-p[coilAt])) }
+        : null,
   });
   const loadings = (p: ArrayLike<number>): Loading[] => {
     if (!second) return [unloaded];
@@ -211,6 +230,10 @@ function fitModel(
   };
 }
 
+/** Inductance that has the reactance of a semi-inductance at 1 kHz. */
+const inductanceAt1kHz = ({ k, n }: { readonly k: number; readonly n: number }) =>
+  k * (2000 * Math.PI) ** (n - 1) * Math.sin((n * Math.PI) / 2);
+
 /** How far the peak moved: fs falls with √(1 + Δm/M) and rises with √(1 + Vas/V). */
 function extraGuess([free, other]: readonly Run[], kind: SecondRun['kind']): number {
   const peakHz = (run: Run) => Math.exp(firstGuess(run, null)[place.fs]);
@@ -232,7 +255,7 @@ function report(
   points: number,
   { sdM2, airTemperatureC = 20 }: FitOptions,
 ): ParameterFit {
-  const { fsHz, qms, qes, reOhm, leHenry, ladder } = model;
+  const { fsHz, qms, qes, reOhm, leHenry, ladder, semi } = model;
   const stiffness =
     airDensityKgpm3(airTemperatureC) * speedOfSoundMps(airTemperatureC) ** 2 * sdM2 ** 2;
   /**
@@ -270,11 +293,12 @@ function report(
     re: 0.5,
     qes: -0.5,
   };
+  const inductance = semi ? inductanceAt1kHz(semi) : leHenry;
   const qts = (qms * qes) / (qms + qes);
   const qtsPowers = { qms: qts / qms, qes: qts / qes };
   const vasM3 = cmsMPerN === null ? null : cmsMPerN * stiffness;
   const blTm = mmsKg === null ? null : Math.sqrt((2 * Math.PI * fsHz * mmsKg * reOhm) / qes);
-  const ladderAt = second ? 6 : 5;
+  const coilAt = second ? 6 : 5;
   const scaled = (value: number | null, error: number) => (value === null ? null : value * error);
   const deviation = (i: number) => Math.sqrt(fit.covariance[i][i]);
   return {
@@ -284,9 +308,11 @@ function report(
       qes,
       qts,
       reOhm,
-      leHenry,
+      leHenry: inductance,
       le2Henry: ladder?.henry ?? null,
       re2Ohm: ladder?.ohm ?? null,
+      semiK: semi?.k ?? null,
+      semiN: semi?.n ?? null,
       vasM3,
       mmsKg,
       cmsMPerN,
@@ -298,9 +324,11 @@ function report(
       qes: qes * powers({ qes: 1 }),
       qts: qts * powers(qtsPowers),
       reOhm: reOhm * powers({ re: 1 }),
-      leHenry: leHenry * powers({ le: 1 }),
-      le2Henry: ladder && ladder.henry * deviation(ladderAt),
-      re2Ohm: ladder && ladder.ohm * deviation(ladderAt + 1),
+      leHenry: inductance * powers({ le: 1 }),
+      le2Henry: ladder && ladder.henry * deviation(coilAt),
+      re2Ohm: ladder && ladder.ohm * deviation(coilAt + 1),
+      semiK: semi && semi.k * deviation(place.le),
+      semiN: semi && 2 * (semi.n - 0.5) * (1 - semi.n) * deviation(coilAt),
       vasM3: scaled(vasM3, powers(elastic)),
       mmsKg: scaled(mmsKg, powers(mass)),
       cmsMPerN: scaled(cmsMPerN, powers(elastic)),

@@ -1,23 +1,54 @@
-import type { Measurement } from '@/core/design/schema';
+import { plainStatement, type Measurement } from '@/core/design/schema';
+import { logGrid } from '@/core/grid/logGrid';
+import { spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
 import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
-import { readMeasurement } from './readMeasurement';
+import { isWithin, readSweep, sweepShape, type Harmonic } from '@/core/measurement/sweep';
+import { problem } from '@/core/problem';
+import { angleInName } from './angleName';
+import { isWav, readMeasurement, type MeasurementReading } from './readMeasurement';
 import { shorten } from './tableLines';
+import { longestSamples, readWav } from './wav';
+
+/** A file as it was dropped. */
+export interface FileBytes {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+/** What the document says of a measurement, and all numbers that belong to it, by their ids. */
+export interface Imported {
+  readonly measurement: Measurement;
+  readonly numbers: ReadonlyMap<string, Samples>;
+}
 
 /**
  * Reads a file into a measurement for the design document and its numbers.
- * The microphone is taken to stand on the design axis at 1 m with common timing until the user says otherwise.
+ * The microphone is taken to stand on the design axis at 1 m with common timing until the user says otherwise; plane and
+ * angle are taken from the file's name.
  *
- * @param bytes the file
- * @param fileName its name, for the origin and for messages
+ * @param file text table, impulse as WAV, Touchstone one-port; with a sweep, a WAV file is taken for its recording
  * @param importedAt ISO 8601 time
+ * @param sweep the sweep that recordings were made with
  * @throws ProblemError naming file and line
  */
 export function importedMeasurement(
-  bytes: Uint8Array,
-  fileName: string,
+  { name: fileName, bytes }: FileBytes,
   importedAt: string,
-): { measurement: Measurement; samples: Samples } {
-  const reading = readMeasurement(bytes, fileName);
+  sweep: FileBytes | null = null,
+): Imported {
+  const { harmonics, ...reading } =
+    sweep && isWav(bytes)
+      ? recordingOf(bytes, fileName, sweep)
+      : { ...readMeasurement(bytes, fileName), harmonics: [] };
+  const stored = harmonics.map(({ order, frequencyHz, levelDb, floorDb }) => {
+    const [level, floor] = [levelDb, floorDb].map((magnitude): Samples => ({
+      frequencyHz,
+      magnitude,
+      phaseDeg: null,
+    }));
+    return { order, level, floor, levelId: samplesId(level), floorId: samplesId(floor) };
+  });
+  const angle = reading.kind === 'response' ? angleInName(fileName) : null;
   const measurement: Measurement = {
     id: samplesId(reading.samples),
     name:
@@ -39,6 +70,118 @@ export function importedMeasurement(
     },
     microphone: { placement: 'design-axis', distanceMm: 1000, commonTiming: true },
     driveVolts: 2.83,
+    ...plainStatement,
+    angle: angle && { plane: angle.plane, degrees: angle.degrees },
+    harmonics: stored.map(({ order, levelId, floorId }) => ({ order, levelId, floorId })),
   };
-  return { measurement, samples: reading.samples };
+  return {
+    measurement,
+    numbers: new Map([
+      [measurement.id, reading.samples],
+      ...stored.flatMap(({ level, floor, levelId, floorId }) => [
+        [levelId, level] as const,
+        [floorId, floor] as const,
+      ]),
+    ]),
+  };
+}
+
+/** Whether a WAV file's name says that it is what was played. */
+export const isSweepName = (fileName: string): boolean =>
+  /\.wav$/i.test(fileName) && /sweep|excitation|stimulus|reference/i.test(fileName);
+
+const harmonicOrders = [2, 3, 4, 5];
+
+/** Harmonics on the frequencies at which they are known. */
+type KnownHarmonic = Harmonic & { readonly frequencyHz: Float64Array };
+
+function recordingOf(
+  bytes: Uint8Array,
+  fileName: string,
+  sweep: FileBytes,
+): MeasurementReading & { readonly harmonics: readonly KnownHarmonic[] } {
+  const recording = readWav(bytes, fileName);
+  const played = readWav(sweep.bytes, sweep.name);
+  const { sampleRateHz, channels } = recording;
+  if (played.sampleRateHz !== sampleRateHz)
+    throw problem(
+      'rates_differ',
+      fileName,
+      `The recording has ${sampleRateHz} Hz, the sweep ${sweep.name} ${played.sampleRateHz} Hz.`,
+      'They can be compared sample by sample only.',
+      'Convert one of them.',
+    );
+  if (channels[0].length + played.channels[0].length > longestSamples)
+    throw problem(
+      'sound_too_long',
+      fileName,
+      `Recording and sweep have ${(channels[0].length + played.channels[0].length).toLocaleString('en')} samples together.`,
+      `Up to ${longestSamples.toLocaleString('en')} are read.`,
+      'Cut the recording to the sweep and a second after it.',
+    );
+  const shape = sweepShape(played.channels[0], sampleRateHz);
+  const frequencyHz = logGrid(20, Math.min(20_000, 0.45 * sampleRateHz), 24).filter((hz) =>
+    isWithin(shape, hz),
+  );
+  const { impulse, harmonics } = readSweep(
+    channels[0],
+    played.channels[0],
+    sampleRateHz,
+    frequencyHz,
+    { orders: harmonicOrders },
+  );
+  const { samples } = spectrumOfImpulse(impulse);
+  const clipped = clippedSamples(channels[0]);
+  const inBand = [...samples.frequencyHz.keys()].filter((k) =>
+    isWithin(shape, samples.frequencyHz[k]),
+  );
+  const pick = (values: Float64Array) => Float64Array.from(inBand, (k) => values[k]);
+  return {
+    samples: {
+      frequencyHz: pick(samples.frequencyHz),
+      magnitude: pick(samples.magnitude),
+      phaseDeg: pick(samples.phaseDeg!),
+    },
+    kind: 'response',
+    kindReason: `it was recorded with the sweep ${shorten(sweep.name)}`,
+    readAs: `WAV, ${sampleRateHz / 1000} kHz, recording of a sweep from ${shape.fromHz.toFixed(0)} to ${shape.toHz.toFixed(0)} Hz`,
+    header: [],
+    warnings: [
+      ...(clipped > 0
+        ? [
+            `Clipped: ${clipped.toLocaleString('en')} samples stand at full scale. Record at a lower level.`,
+          ]
+        : []),
+      ...(channels.length > 1 ? [`The first of ${channels.length} channels was taken.`] : []),
+    ],
+    harmonics: harmonics.flatMap((harmonic): KnownHarmonic[] => {
+      const known = [...frequencyHz.keys()].filter(
+        (i) => Number.isFinite(harmonic.levelDb[i]) && Number.isFinite(harmonic.floorDb[i]),
+      );
+      if (known.length < 2) return [];
+      const of = (values: Float64Array) => Float64Array.from(known, (i) => values[i]);
+      return [
+        {
+          order: harmonic.order,
+          frequencyHz: of(frequencyHz),
+          levelDb: of(harmonic.levelDb),
+          floorDb: of(harmonic.floorDb),
+        },
+      ];
+    }),
+  };
+}
+
+/** Samples in runs of three or more at the recording's own highest value, when that is near full scale. */
+function clippedSamples(samples: Float64Array): number {
+  let highest = 0;
+  for (const value of samples) highest = Math.max(highest, Math.abs(value));
+  if (highest < 0.97) return 0;
+  let [count, run] = [0, 0];
+  for (const value of samples) {
+    run = Math.abs(value) >= highest * 0.9999 ? run + 1 : 0;
+    if (run === 3) count += 3;
+    else if (run > 3) count++;
+  }
+  return count;
 }

@@ -172,9 +172,11 @@ test('CSV quotes what needs it', () => {
 });
 
 test('an imported file says where it came from, without its path', () => {
-  const { measurement, samples } = importedMeasurement(
-    new TextEncoder().encode('* made up\nHz dB\n20 80\n30 81\n'),
-    '/home/someone/<b>odd</b> name.frq',
+  const { measurement, numbers } = importedMeasurement(
+    {
+      bytes: new TextEncoder().encode('* made up\nHz dB\n20 80\n30 81\n'),
+      name: '/home/someone/<b>odd</b> name.frq',
+    },
     '2026-01-01T00:00:00.000Z',
   );
   expect(measurement).toMatchObject({
@@ -183,5 +185,5 @@ test('an imported file says where it came from, without its path', () => {
     origin: { rowCount: 2, kindReason: 'the header says dB', header: ['made up', 'Hz dB'] },
   });
   expect(measurement.origin.warnings).toHaveLength(1);
-  expect(samples.magnitude[1]).toBe(81);
+  expect(numbers.get(measurement.id)!.magnitude[1]).toBe(81);
 });

@@ -4,7 +4,7 @@ import { problem, ProblemError } from '@/core/problem';
 import type { MeasurementData } from '@/core/design/predict';
 import { exportedVersionSchema, longestExportedLog, type ExportedVersion } from '@/core/design/log';
 import { readDesign } from '@/core/design/readDesign';
-import type { Design, Measurement } from '@/core/design/schema';
+import { numberIds, type Design, type Measurement } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import { readTable } from './readTable';
 import { writeTable } from './writeTable';
@@ -36,6 +36,12 @@ export function namedMeasurements({ design, log }: Omit<ProjectFile, 'data'>): M
   return [...byId.values()];
 }
 
+/** Every table that belongs to those measurements: their own and their harmonics'. */
+const tablesOf = (project: Omit<ProjectFile, 'data'>) =>
+  namedMeasurements(project).flatMap((measurement) =>
+    numberIds(measurement).map((id) => ({ ...measurement, id })),
+  );
+
 /**
  * A project as one ZIP file: `design.json`, `log.json` with its versions, each measurement as a text table in full
  * precision under `measurements/`, and `manifest.json`.
@@ -44,7 +50,7 @@ export function namedMeasurements({ design, log }: Omit<ProjectFile, 'data'>): M
  */
 export function writeProjectFile(project: ProjectFile): Uint8Array {
   const { design, data, log } = project;
-  const tables = namedMeasurements(project).map(({ id, kind, name, origin }) => {
+  const tables = tablesOf(project).map(({ id, kind, name, origin }) => {
     const samples = data.get(id);
     if (!samples)
       throw problem(
@@ -97,7 +103,7 @@ export function readProjectFile(bytes: Uint8Array, fileName: string): ProjectFil
   const design = readDesign(readJson(entries, 'design.json', fileName), fileName);
   const log = 'log.json' in entries ? readLog(entries, fileName) : [];
   const data = new Map<string, Samples>();
-  for (const { id, name } of namedMeasurements({ design, log })) {
+  for (const { id, name } of tablesOf({ design, log })) {
     const path = `measurements/${id}.txt`;
     const table = entries[path] as Uint8Array | undefined;
     if (!table)

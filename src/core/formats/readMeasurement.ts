@@ -19,7 +19,8 @@ const delimiterNames = {
   spaces: 'spaces',
 } as const;
 
-const isWav = (bytes: Uint8Array) =>
+/** Whether a file begins as a WAV file does. */
+export const isWav = (bytes: Uint8Array) =>
   bytes.length >= 4 && String.fromCharCode(...bytes.subarray(0, 4)) === 'RIFF';
 
 /**

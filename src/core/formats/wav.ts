@@ -6,8 +6,8 @@ export interface Sound {
   readonly channels: readonly Float64Array[];
 }
 
-/** Ten minutes of two channels at 192 kHz and 24 bits are 659 MiB: too much for a browser. This is 10 min at 48 kHz, 32 bits. */
-export const longestSamples = 10 * 60 * 48_000;
+/** Bounds the memory of a transform to about 350 MiB. 87 s at 48 kHz. */
+export const longestSamples = 2 ** 22;
 
 type Encoding = 'pcm' | 'float';
 
@@ -108,7 +108,7 @@ function readSamples(
       'sound_too_long',
       fileName,
       `The recording has ${frames.toLocaleString('en')} samples.`,
-      `Up to ${longestSamples.toLocaleString('en')} are read, ten minutes at 48 kHz.`,
+      `Up to ${longestSamples.toLocaleString('en')} are read, 87 s at 48 kHz.`,
       'Cut it to the sweep.',
     );
   const read = reader(view, encoding, bytesPerSample);

@@ -1,6 +1,7 @@
-import { problem } from '@/core/problem';
+import { problem, ProblemError } from '@/core/problem';
 import { amplitude, decibels } from '@/core/spectrum/level';
 import { leastSquares } from '@/core/search/leastSquares';
+import { excessDelay } from './excessDelay';
 import { interpolated } from './interpolate';
 import { minimumPhase, type Tails } from './minimumPhase';
 import type { Samples } from './samples';
@@ -51,7 +52,7 @@ const deepestDb = 30;
  *
  * over the band where they overlap. It is periodic, so all local minima within ±400 mm are found and compared.
  *
- * @param band Hz; by default where the drivers are within 20 dB of each other
+ * @param band Hz, limits within which the drivers must be within 20 dB of each other to count
  * @throws ProblemError `no_overlap`
  */
 export function depthOffset(
@@ -129,7 +130,6 @@ function overlapOf(
     ...[a.samples, b.samples, sum].map(({ frequencyHz }) => frequencyHz[frequencyHz.length - 1]),
   );
   const [fromHz, toHz] = [Math.max(low, band.fromHz ?? low), Math.min(high, band.toHz ?? high)];
-  const isBandGiven = band.fromHz !== undefined || band.toHz !== undefined;
   const hz = sum.frequencyHz.filter((f) => f >= fromHz && f <= toHz);
   const [levelA, levelB, levelSum] = [a.samples, b.samples, sum].map((samples) =>
     interpolated(samples.frequencyHz, samples.magnitude, hz),
@@ -143,7 +143,7 @@ function overlapOf(
   const [phaseA, phaseB] = [phaseOf(a), phaseOf(b)];
   const used = [...hz.keys()].filter(
     (i) =>
-      (isBandGiven || Math.abs(levelA[i] - levelB[i]) <= overlapDb) &&
+      Math.abs(levelA[i] - levelB[i]) <= overlapDb &&
       levelSum[i] >= Math.max(levelA[i], levelB[i]) - deepestDb,
   );
   if (used.length < 8)
@@ -212,4 +212,26 @@ function standardError(
     residuals(overlap, seconds(scaled * 100), sign, out);
   });
   return 100 * Math.sqrt(covariance[0][0]);
+}
+
+/**
+ * How much farther B is than A by the excess delays of two responses with one time reference.
+ *
+ * @returns mm, positive when B is farther; null without phase or where no delay fits
+ */
+export function depthBetween(
+  a: DriverAlone,
+  b: DriverAlone,
+  speedOfSoundMps: number,
+): number | null {
+  const delay = ({ samples, tails }: DriverAlone) => {
+    try {
+      return excessDelay(samples, tails).seconds;
+    } catch (error) {
+      if (error instanceof ProblemError) return null;
+      throw error;
+    }
+  };
+  const [first, second] = [delay(a), delay(b)];
+  return first === null || second === null ? null : (second - first) * speedOfSoundMps * 1000;
 }

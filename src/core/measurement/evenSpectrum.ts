@@ -44,7 +44,10 @@ export function spectrumOfImpulse(impulse: Impulse): {
     (_, k) => ((k + 1) * sampleRateHz) / length,
   );
   const turn = (values: Float64Array) => values.subarray(1, count + 1);
-  const magnitude = levelsDb(turn(re), turn(im), new Float64Array(count));
+  // A level must be a number, even where there is nothing.
+  const magnitude = levelsDb(turn(re), turn(im), new Float64Array(count)).map((level) =>
+    Math.max(-300, level),
+  );
   const phaseDeg = phasesDeg(turn(re), turn(im), new Float64Array(count)).map((angle, k) => {
     const turns = angle / 360 - frequencyHz[k] * startSeconds;
     return 360 * (turns - Math.round(turns));

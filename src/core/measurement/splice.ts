@@ -157,7 +157,7 @@ function withStep({ frequencyHz, magnitude, phaseDeg }: Samples, widthMm: number
     frequencyHz,
     magnitude: magnitude.map((level, i) => level + decibels(Math.hypot(re[i], im[i]))),
     phaseDeg:
-      phaseDeg && phaseDeg.map((angle, i) => angle + Math.atan2(im[i], re[i]) * (180 / Math.PI)),
+      phaseDeg?.map((angle, i) => angle + Math.atan2(im[i], re[i]) * (180 / Math.PI)) ?? null,
   };
 }
 

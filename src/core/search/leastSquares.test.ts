@@ -32,4 +32,5 @@ test('a parameter that nothing depends on has no certainty, and does not spoil t
   });
   expect(parameters[0]).toBeCloseTo(1, 9);
   expect(covariance[1][1]).toBe(Infinity);
+  expect(covariance[0][0]).toBeCloseTo(2 / 3, 6);
 });

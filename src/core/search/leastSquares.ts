@@ -81,10 +81,15 @@ export function leastSquares(
     }
   }
   const variance = squares / Math.max(1, residualCount - count);
+  // A parameter that nothing depends on is left out, so that it does not spoil the others.
+  const isIdle = (p: number) => normal[p][p] < 1e-30;
+  const steady = normal.map((row, p) => row.map((value, q) => (isIdle(p) && p === q ? 1 : value)));
   const covariance = Array.from({ length: count }, (_, p) => {
     const unit = new Float64Array(count);
-    unit[p] = variance;
-    return solveSymmetric(normal, unit) ?? new Float64Array(count).fill(Infinity);
+    unit[p] = isIdle(p) ? Infinity : variance;
+    return isIdle(p)
+      ? unit
+      : (solveSymmetric(steady, unit) ?? new Float64Array(count).fill(Infinity));
   });
   return { parameters, squares, covariance, isSettled };
 }

@@ -17,6 +17,9 @@ export type Dimension =
   | 'degree'
   | 'litre'
   | 'squareCentimetre'
+  | 'millisecond'
+  | 'gram'
+  | 'slope'
   | 'number';
 
 interface UnitTable {
@@ -89,6 +92,9 @@ const tables: Readonly<Record<Dimension, UnitTable>> = {
   volt: plain('V', 'v', 'volt', 'volts'),
   watt: plain('W', 'w', 'watt', 'watts'),
   decibel: plain('dB', 'db'),
+  millisecond: plain('ms', 'ms'),
+  gram: plain('g', 'g'),
+  slope: plain('dB/oct', 'db/oct', 'db/octave', 'db'),
   degree: plain('°', '°', 'deg', 'degrees'),
   litre: plain('l', 'l', 'litre', 'litres'),
   squareCentimetre: plain('cm²', 'cm²', 'cm2'),
@@ -118,6 +124,9 @@ const names: Readonly<Record<Dimension, string>> = {
   watt: 'a power such as 60 or 25 W',
   decibel: 'a level such as 1.5 dB',
   degree: 'an angle such as 25°',
+  millisecond: 'a time such as 4.2 ms',
+  gram: 'a mass such as 15 g',
+  slope: 'a slope such as −12 dB/oct',
   litre: 'a volume such as 40 l',
   squareCentimetre: 'an area such as 335 cm²',
   number: 'a number such as 300',

@@ -1,64 +1,49 @@
 'use client';
-import { FilePlus2 } from 'lucide-react';
-import { useCallback, useMemo, useRef, useState } from 'react';
-import { DropZone } from 'react-aria-components';
+import { useMemo, useRef, useState } from 'react';
+import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
-import { ProblemError } from '@/core/problem';
 import { useRegisterActions, type Action } from '@/desk/actions';
-import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { Button, PrimaryButton, TextButton } from '@/ui/Button';
-import { Note, Quiet } from '@/ui/sheets';
-import { importTable } from '@/workers/filesClient';
+import { useDeskState } from '@/desk/DeskContext';
+import { Button } from '@/ui/Button';
+import { Quiet } from '@/ui/sheets';
+import { AngleTable } from './AngleTable';
+import { DepthSheet } from './DepthSheet';
 import { DriverCards } from './DriverCards';
+import { IntakeCard } from './IntakeCard';
 import { MeasurementList } from './MeasurementList';
 import { MeasurementSheet } from './MeasurementSheet';
+import { ParameterSheet } from './ParameterSheet';
+import { RigSheet } from './RigSheet';
 import { useDriverEdits } from './useDriverEdits';
+import { useIntake } from './useIntake';
 
-interface Refusal {
-  readonly key: string;
-  readonly text: string;
-}
+/** What lies on the right of the bench. */
+const tables = [
+  { id: 'measurement', name: 'Measurement' },
+  { id: 'angles', name: 'Angles' },
+  { id: 'depth', name: 'Depth' },
+  { id: 'parameters', name: 'Parameters' },
+  { id: 'rig', name: 'Practice rig' },
+] as const;
+type TableId = (typeof tables)[number]['id'];
 
-/** What the drivers really do: read files, look at them, give them to drivers. */
+/** What the drivers really do: read files, look at them, condition them, give them to drivers. */
 export function Bench() {
-  const desk = useDesk();
   const measurements = useDeskState((state) => state.design.measurements);
   const [chosenId, setChosenId] = useState<string | null>(null);
-  const [refusals, setRefusals] = useState<readonly Refusal[]>([]);
-  const [reading, setReading] = useState(0);
-  const [notice, setNotice] = useState('');
+  const [table, setTable] = useState<TableId>('measurement');
   const chooser = useRef<HTMLInputElement>(null);
   const { addDriver } = useDriverEdits();
-  const chosen = measurements.find(({ id }) => id === chosenId) ?? measurements.at(0);
-
-  const take = useCallback(
-    async (files: readonly File[]) => {
-      setRefusals([]);
-      setNotice('');
-      setReading(files.length);
-      const refused: Refusal[] = [];
-      let taken = 0;
-      for (const file of files) {
-        try {
-          const { measurement, samples } = await importTable(file);
-          if (desk.store.getState().design.measurements.some(({ id }) => id === measurement.id))
-            setNotice(`${file.name} holds the same numbers as a measurement that is here already.`);
-          else {
-            desk.addMeasurement(measurement, samples);
-            taken++;
-          }
-          setChosenId(measurement.id);
-        } catch (error) {
-          if (!(error instanceof ProblemError)) throw error;
-          refused.push({ key: `${file.name} ${refused.length}`, text: error.message });
-        }
-        setReading((left) => left - 1);
-      }
-      setRefusals(refused);
-      if (taken > 0) setNotice(`${taken} measurement${taken === 1 ? '' : 's'} read.`);
+  const show = useMemo(
+    () => (id: string) => {
+      setChosenId(id);
+      setTable('measurement');
     },
-    [desk],
+    [],
   );
+  const read = useMemo(() => ({ onRead: ({ id }: { id: string }) => setChosenId(id) }), []);
+  const intake = useIntake(read.onRead);
+  const chosen = measurements.find(({ id }) => id === chosenId) ?? measurements.at(0);
 
   const actions = useMemo<Action[]>(
     () => [
@@ -76,6 +61,13 @@ export function Bench() {
         keys: ['D'],
         run: () => addDriver(),
       },
+      ...tables.map(({ id, name }, i) => ({
+        id: `bench-${id}`,
+        group: 'Bench',
+        name: `Lay out: ${name.toLowerCase()}`,
+        keys: [`Alt+${i + 1}`],
+        run: () => setTable(id),
+      })),
     ],
     [addDriver],
   );
@@ -90,70 +82,51 @@ export function Bench() {
             Add a driver <kbd>D</kbd>
           </Button>
         </Title>
-        <DriverCards onShow={setChosenId} />
+        <DriverCards onShow={show} />
       </Column>
       <Column aria-label="Measurements">
-        <Drop
-          aria-label="Drop measurement files"
-          getDropOperation={() => 'copy'}
-          onDrop={(event) => {
-            const dropped = event.items.filter((item) => item.kind === 'file');
-            void Promise.all(dropped.map((item) => item.getFile())).then(take);
-          }}
-        >
-          <PrimaryButton
-            onPress={() => chooser.current?.click()}
-            aria-label="Choose measurement files"
-          >
-            <FilePlus2 size={15} aria-hidden /> Choose files <kbd>F</kbd>
-          </PrimaryButton>
-          <Quiet>or drop them here: responses and impedances as text tables of any program</Quiet>
-          <input
-            ref={chooser}
-            type="file"
-            multiple
-            hidden
-            aria-label="Measurement files"
-            onChange={(event) => {
-              const files = [...(event.target.files ?? [])];
-              event.target.value = '';
-              void take(files);
-            }}
-          />
-        </Drop>
-        <div aria-live="polite">
-          {reading > 0 && <Quiet>Reading, {reading} to go …</Quiet>}
-          {notice !== '' && <Quiet>{notice}</Quiet>}
-          {refusals.map(({ key, text }) => (
-            <Note key={key} $kind="alarm">
-              {text}{' '}
-              <TextButton
-                onPress={() => setRefusals((all) => all.filter((other) => other.key !== key))}
-              >
-                Put away
-              </TextButton>
-            </Note>
+        <IntakeCard intake={intake} chooser={chooser} />
+        <MeasurementList chosenId={chosen?.id ?? null} onChoose={show} />
+      </Column>
+      <Tables selectedKey={table} onSelectionChange={(key) => setTable(key as TableId)}>
+        <TabList aria-label="Bench">
+          {tables.map(({ id, name }) => (
+            <Tab key={id} id={id}>
+              {name}
+            </Tab>
           ))}
-        </div>
-        <MeasurementList chosenId={chosen?.id ?? null} onChoose={setChosenId} />
-      </Column>
-      <Column aria-label="What was read">
-        {chosen ? (
-          <MeasurementSheet key={chosen.id} measurement={chosen} />
-        ) : (
-          <Quiet>
-            What is read from a file shows here: its curve, the head of its table, what it was taken
-            for and why, and what looks odd.
-          </Quiet>
-        )}
-      </Column>
+        </TabList>
+        <TabPanel id="measurement" aria-label="What was read">
+          {chosen ? (
+            <MeasurementSheet key={chosen.id} measurement={chosen} />
+          ) : (
+            <Quiet>
+              What is read from a file shows here: its curve, the head of its table, what it was
+              taken for and why, and what looks odd. Without a measuring rig, begin with the
+              practice rig.
+            </Quiet>
+          )}
+        </TabPanel>
+        <TabPanel id="angles">
+          <AngleTable onShow={show} />
+        </TabPanel>
+        <TabPanel id="depth">
+          <DepthSheet />
+        </TabPanel>
+        <TabPanel id="parameters">
+          <ParameterSheet />
+        </TabPanel>
+        <TabPanel id="rig">
+          <RigSheet intake={intake} />
+        </TabPanel>
+      </Tables>
     </Layout>
   );
 }
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: minmax(19rem, 1fr) minmax(17rem, 0.9fr) minmax(21rem, 1.15fr);
+  grid-template-columns: minmax(16rem, 0.85fr) minmax(13.5rem, 0.65fr) minmax(27rem, 1.7fr);
   height: 100%;
 `;
 
@@ -175,18 +148,38 @@ const Title = styled.div`
   align-items: center;
 `;
 
-const Drop = styled(DropZone)`
+const Tables = styled(Tabs)`
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
   display: grid;
-  justify-items: start;
-  gap: 0.4rem;
-  border: 1px dashed ${({ theme }) => theme.colour.quiet};
-  border-radius: ${({ theme }) => theme.radius};
-  padding: 0.7rem;
-  &[data-drop-target] {
-    background: ${({ theme }) => theme.colour.accentWash};
-    border-style: solid;
+  grid-template-rows: auto 1fr;
+  min-width: 0;
+  min-height: 0;
+  [role='tablist'] {
+    display: flex;
+    border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
+    padding: 0 0.9rem;
   }
-  button kbd {
-    color: inherit;
+  [role='tab'] {
+    padding: 0.6rem 0.7rem 0.5rem;
+    cursor: pointer;
+    font-size: 0.8125rem;
+    color: ${({ theme }) => theme.colour.quiet};
+    border-bottom: 3px solid transparent;
+    &[data-selected] {
+      color: ${({ theme }) => theme.colour.ink};
+      font-weight: 600;
+      border-color: ${({ theme }) => theme.colour.accent};
+    }
+  }
+  [role='tabpanel'] {
+    padding: 0.8rem 0.9rem;
+    overflow: auto;
+    display: grid;
+    align-content: start;
+    gap: 0.7rem;
+    min-width: 0;
+    > * {
+      min-width: 0;
+    }
   }
 `;

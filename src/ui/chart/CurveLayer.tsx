@@ -10,7 +10,15 @@ import {
   useRef,
 } from 'react';
 import { usePlotArea } from 'recharts';
-import { linePath, nearestIndex, placesOf, type Curve, type LiveCurves, type Scale } from './curve';
+import {
+  linePath,
+  nearestIndex,
+  placesOf,
+  type ChartMark,
+  type Curve,
+  type LiveCurves,
+  type Scale,
+} from './curve';
 import type { ChartWindow } from './window';
 
 /** What a chart's lines are drawn from. */
@@ -21,6 +29,7 @@ interface Layer {
   readonly frequencyHz: Float64Array;
   readonly curves: readonly Curve[];
   readonly live: LiveCurves | undefined;
+  readonly marks: readonly ChartMark[];
   readonly cursorHz: number | null;
   readonly pinnedHz: number | null;
 }
@@ -36,9 +45,10 @@ export function CurveLayer() {
 
 function Layer({ layer, area }: { readonly layer: Layer; readonly area: Area }) {
   const { id, view, right, frequencyHz, curves, live, cursorHz, pinnedHz } = layer;
+  const hatch = `${id}-hatch`;
   const { x, y } = useMemo(() => scalesOf(view, right, area), [view, right, area]);
   const clip = `${id}-clip`;
-  const marks = [
+  const cursors = [
     { hz: pinnedHz, dash: '3 3' },
     { hz: cursorHz, dash: undefined },
   ];
@@ -47,9 +57,30 @@ function Layer({ layer, area }: { readonly layer: Layer; readonly area: Area }) 
       <clipPath id={clip}>
         <rect x={area.x} y={area.y} width={area.width} height={area.height} />
       </clipPath>
+      <pattern
+        id={hatch}
+        width={6}
+        height={6}
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <line y2={6} stroke="var(--doubt)" strokeWidth={1.4} />
+      </pattern>
       <g clipPath={`url(#${clip})`}>
+        {layer.marks.map(({ fromHz, toHz, label }) => (
+          <rect
+            key={`${fromHz} ${toHz} ${label}`}
+            data-mark={label}
+            x={x(fromHz)}
+            width={Math.max(1, x(toHz) - x(fromHz))}
+            y={area.y}
+            height={area.height}
+            fill={`url(#${hatch})`}
+            opacity={0.35}
+          />
+        ))}
         <Lines frequencyHz={frequencyHz} curves={curves} live={live} x={x} y={y} />
-        {marks.map(({ hz, dash }, m) => {
+        {cursors.map(({ hz, dash }, m) => {
           if (hz === null) return null;
           const at = x(hz);
           const index = nearestIndex(frequencyHz, hz);

@@ -16,7 +16,14 @@ import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { useElementWidth } from '../useElementWidth';
 import { CurveLayer, LayerContext } from './CurveLayer';
-import { frequencyTicks, nearestIndex, shortHz, type Curve, type LiveCurves } from './curve';
+import {
+  frequencyTicks,
+  nearestIndex,
+  shortHz,
+  type ChartMark,
+  type Curve,
+  type LiveCurves,
+} from './curve';
 import { TakeMenu } from './TakeMenu';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
 
@@ -26,6 +33,8 @@ interface FrequencyChartProps {
   readonly curves: readonly Curve[];
   /** Newer values of the same curves, drawn at once; `curves` follow when there is time. */
   readonly live?: LiveCurves;
+  /** Stretches that were not measured: hatched. */
+  readonly marks?: readonly ChartMark[];
   /** Left scale; the window's height follows from its width by IEC 60263 when the unit is dB. */
   readonly bottom: number;
   readonly top: number;
@@ -43,6 +52,7 @@ interface FrequencyChartProps {
   readonly aside?: ReactNode;
 }
 
+const noMarks: readonly ChartMark[] = [];
 const margin = { left: 34, right: 10, top: 6, bottom: 18 };
 const full = { fromHz: 20, toHz: 20_000 };
 const widestPlotPx = 420;
@@ -54,6 +64,7 @@ export function FrequencyChart({
   frequencyHz,
   curves,
   live,
+  marks = noMarks,
   bottom,
   top,
   unit,
@@ -80,8 +91,18 @@ export function FrequencyChart({
   );
   const view = useMemo(() => zoomed({ ...full, bottom, top }, zoom), [bottom, top, zoom]);
   const layer = useMemo(
-    () => ({ id, view, right: rightAxis ?? null, frequencyHz, curves, live, cursorHz, pinnedHz }),
-    [id, view, rightAxis, frequencyHz, curves, live, cursorHz, pinnedHz],
+    () => ({
+      id,
+      view,
+      right: rightAxis ?? null,
+      frequencyHz,
+      curves,
+      live,
+      marks,
+      cursorHz,
+      pinnedHz,
+    }),
+    [id, view, rightAxis, frequencyHz, curves, live, marks, cursorHz, pinnedHz],
   );
   const latest = useRef({ frequencyHz, curves });
   useEffect(() => {
@@ -95,6 +116,7 @@ export function FrequencyChart({
     }),
     [],
   );
+  const markAt = (hz: number) => marks.find((mark) => hz >= mark.fromHz && hz <= mark.toHz);
   const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
   const values = (at: number) =>
     curves
@@ -104,8 +126,11 @@ export function FrequencyChart({
           `${label || curveId} ${v[at].toFixed(1)}${axis === 'right' ? ` ${rightAxis?.unit}` : ''}`,
       )
       .join('  ');
+  const marked = index === null ? undefined : markAt(frequencyHz[index]);
   const reading =
-    index === null ? '' : `${formatQuantity(frequencyHz[index], 'hertz')}: ${values(index)}`;
+    index === null
+      ? ''
+      : `${formatQuantity(frequencyHz[index], 'hertz')}: ${values(index)}${marked ? `  (${marked.label})` : ''}`;
 
   const hzAt = (event: PointerEvent) => {
     const box = drawing.current!.getBoundingClientRect();

@@ -73,3 +73,10 @@ export function frequencyTicks(fromHz: number, toHz: number): number[] {
 
 /** 50, 200, 1k, 20k */
 export const shortHz = (hz: number) => (hz >= 1000 ? `${hz / 1000}k` : String(hz));
+
+/** A stretch of frequency that is set apart, and why. */
+export interface ChartMark {
+  readonly fromHz: number;
+  readonly toHz: number;
+  readonly label: string;
+}

@@ -1,16 +1,24 @@
 /**
- * Physical models from which the demo's measurements are made. All drivers, boxes and rooms are invented.
- * Complex numbers are [re, im]; e^{+jωt}.
+ * Physical models of drivers on a baffle: what the practice rig measures, and what the demo's files were made from. All are
+ * invented. Complex numbers are [re, im]; e^{+jωt}.
  */
 export type Complex = readonly [number, number];
 
+import { pistonDirectivity } from '@/core/radiation/piston';
+
 export const add = (a: Complex, b: Complex): Complex => [a[0] + b[0], a[1] + b[1]];
-export const multiply = (a: Complex, b: Complex): Complex => [a[0] * b[0] - a[1] * b[1], a[0] * b[1] + a[1] * b[0]];
+export const multiply = (a: Complex, b: Complex): Complex => [
+  a[0] * b[0] - a[1] * b[1],
+  a[0] * b[1] + a[1] * b[0],
+];
 export const divide = (a: Complex, b: Complex): Complex => {
   const d = b[0] ** 2 + b[1] ** 2;
   return [(a[0] * b[0] + a[1] * b[1]) / d, (a[1] * b[0] - a[0] * b[1]) / d];
 };
-export const polar = (size: number, angle: number): Complex => [size * Math.cos(angle), size * Math.sin(angle)];
+export const polar = (size: number, angle: number): Complex => [
+  size * Math.cos(angle),
+  size * Math.sin(angle),
+];
 
 const airDensity = 1.204;
 const speedOfSound = 343.2;
@@ -44,22 +52,51 @@ export interface BaffleModel {
   readonly bottomMm: number;
 }
 
+/** Factors on the moving mass and on the stiffness: added mass, a closed box. */
+export interface Load {
+  readonly mass: number;
+  readonly stiffness: number;
+}
+
+const bare: Load = { mass: 1, stiffness: 1 };
+
 /** Terminal impedance: Re + coil + motional branch of the equivalent circuit (Small 1972). */
-export function impedance(driver: DriverModel, hz: number): Complex {
+export function impedance(
+  driver: DriverModel,
+  hz: number,
+  { mass, stiffness }: Load = bare,
+): Complex {
   const omega = 2 * Math.PI * hz;
   const coil = polar(driver.coilK * omega ** driver.coilN, (driver.coilN * Math.PI) / 2);
   const peakOhm = (driver.reOhm * driver.qmc) / driver.qec;
-  const detuning = driver.qmc * (hz / driver.fcHz - driver.fcHz / hz);
+  const detuning = driver.qmc * ((mass * hz) / driver.fcHz - (stiffness * driver.fcHz) / hz);
   return add(add([driver.reOhm, 0], coil), divide([peakOhm, 0], [1, detuning]));
 }
 
-/** Pressure in pascals at 1 m on the design axis for `volts`, flight time included. */
-export function pressure(driver: DriverModel, baffle: BaffleModel, hz: number, volts: number): Complex {
+/** Where the microphone stands: around the origin in the horizontal plane. */
+export interface MicrophonePlace {
+  readonly distanceMm: number;
+  readonly horizontalDeg: number;
+}
+
+const inFront: MicrophonePlace = { distanceMm: 1000, horizontalDeg: 0 };
+
+/** Pressure in pascals at the microphone for `volts`, flight time included; off axis as a rigid piston beams. */
+export function pressure(
+  driver: DriverModel,
+  baffle: BaffleModel,
+  hz: number,
+  volts: number,
+  microphone: MicrophonePlace = inFront,
+): Complex {
   const omega = 2 * Math.PI * hz;
   const omegaC = 2 * Math.PI * driver.fcHz;
   const forceFactor = Math.sqrt((omegaC * driver.movingMassKg * driver.reOhm) / driver.qec);
   const current = divide([volts, 0], impedance(driver, hz));
-  const mechanical: Complex = [(omegaC * driver.movingMassKg) / driver.qmc, omega * driver.movingMassKg - (omegaC ** 2 * driver.movingMassKg) / omega];
+  const mechanical: Complex = [
+    (omegaC * driver.movingMassKg) / driver.qmc,
+    omega * driver.movingMassKg - (omegaC ** 2 * driver.movingMassKg) / omega,
+  ];
   const velocity = divide(multiply([forceFactor, 0], current), mechanical);
   const halfSpace = multiply([0, (omega * airDensity * driver.areaM2) / (2 * Math.PI)], velocity);
   let shaped = multiply(halfSpace, edgeEffect(driver, baffle, hz));
@@ -70,8 +107,18 @@ export function pressure(driver: DriverModel, baffle: BaffleModel, hz: number, v
     const gain = 10 ** (heightDb / 20);
     shaped = multiply(shaped, divide([1 - y * y, (gain * y) / q], [1 - y * y, y / q]));
   }
-  const pathM = Math.hypot(driver.xMm, driver.yMm, 1000 - driver.zMm) / 1000;
-  return multiply(shaped, polar(1 / pathM, -omega * (pathM / speedOfSound)));
+  const turn = (microphone.horizontalDeg * Math.PI) / 180;
+  const [acrossMm, alongMm] = [
+    microphone.distanceMm * Math.sin(turn) - driver.xMm,
+    microphone.distanceMm * Math.cos(turn) - driver.zMm,
+  ];
+  const pathM = Math.hypot(acrossMm, driver.yMm, alongMm) / 1000;
+  // On the design axis the demo's drivers count as measured on their own: only turning the microphone makes them beam.
+  const radiusM = Math.sqrt(driver.areaM2 / Math.PI);
+  const beam = pistonDirectivity(
+    ((omega / speedOfSound) * radiusM * Math.abs(acrossMm)) / 1000 / pathM,
+  );
+  return multiply(shaped, polar(beam / pathM, -omega * (pathM / speedOfSound)));
 }
 
 /**
@@ -87,8 +134,10 @@ function edgeEffect(driver: DriverModel, baffle: BaffleModel, hz: number): Compl
   for (let i = 0; i < rays; i++) {
     const angle = (2 * Math.PI * (i + 0.5)) / rays;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-    const acrossMm = cos > 0 ? (baffle.rightMm - driver.xMm) / cos : (baffle.leftMm - driver.xMm) / cos;
-    const alongMm = sin > 0 ? (baffle.topMm - driver.yMm) / sin : (baffle.bottomMm - driver.yMm) / sin;
+    const acrossMm =
+      cos > 0 ? (baffle.rightMm - driver.xMm) / cos : (baffle.leftMm - driver.xMm) / cos;
+    const alongMm =
+      sin > 0 ? (baffle.topMm - driver.yMm) / sin : (baffle.bottomMm - driver.yMm) / sin;
     const edgeM = Math.min(acrossMm, alongMm) / 1000;
     sum = add(sum, polar(1 / rays, -k * edgeM));
   }

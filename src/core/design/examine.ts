@@ -1,0 +1,64 @@
+import { conditioned, type Conditioned } from '@/core/measurement/condition';
+import { isEven } from '@/core/measurement/evenSpectrum';
+import {
+  impedanceHealth,
+  pairHealth,
+  responseHealth,
+  type HealthFinding,
+} from '@/core/measurement/health';
+import { timeViews, type TimeViews } from '@/core/measurement/timeViews';
+import type { Conditioner } from './conditioner';
+import type { MeasurementData } from './predict';
+import type { Design, Measurement } from './schema';
+
+/** What the Bench shows of a measurement. */
+export interface Examination {
+  readonly conditioned: Conditioned;
+  /** Of the curve as its recipe leaves it, and of what it belongs to. */
+  readonly findings: readonly HealthFinding[];
+  /** Null where the frequencies are not evenly spaced. */
+  readonly time: TimeViews | null;
+}
+
+/**
+ * Looks at one measurement: applies its recipe, checks what comes out, and turns it into time where that is possible.
+ *
+ * @returns null while its numbers are not here
+ */
+export function examined(
+  measurement: Measurement,
+  design: Design,
+  data: MeasurementData,
+  condition: Conditioner,
+): Examination | null {
+  const raw = data.get(measurement.id);
+  if (!raw) return null;
+  const owner = design.drivers.find(
+    ({ responseId, impedanceId }) =>
+      responseId === measurement.id || impedanceId === measurement.id,
+  );
+  const partner = (id: string | null | undefined) => (id ? data.get(id) : undefined);
+  if (measurement.kind === 'impedance')
+    return {
+      conditioned: conditioned(raw, [], {
+        commonTiming: false,
+        microphoneDistanceMm: 1000,
+        find: () => undefined,
+      }),
+      findings: impedanceHealth(raw, owner?.sheet.reOhm ?? null),
+      time: null,
+    };
+  const result = condition(measurement, data)!;
+  const impedance = partner(owner?.impedanceId);
+  return {
+    conditioned: result,
+    findings: [
+      ...responseHealth(result.samples).filter(
+        ({ remedy }) =>
+          !remedy || !measurement.recipe.some((step) => step.isOn && step.kind === remedy.kind),
+      ),
+      ...(impedance ? pairHealth(result.samples, impedance) : []),
+    ],
+    time: isEven(raw) ? timeViews(raw) : null,
+  };
+}

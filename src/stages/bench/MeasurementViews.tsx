@@ -1,0 +1,297 @@
+'use client';
+import { useMemo, useState } from 'react';
+import styled from 'styled-components';
+import type { Examination } from '@/core/design/examine';
+import type { Measurement } from '@/core/design/schema';
+import { thinnedForDisplay } from '@/core/measurement/display';
+import type { Samples } from '@/core/measurement/samples';
+import { smoothed } from '@/core/measurement/smooth';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import type { ChartMark, Curve } from '@/ui/chart/curve';
+import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { TimeChart } from '@/ui/chart/TimeChart';
+import { levelScale, ohmScale } from '@/ui/chart/window';
+import { Choice } from '@/ui/Choice';
+import { Quiet } from '@/ui/sheets';
+import { curveStyle } from '@/ui/theme';
+
+const views = [
+  { id: 'level', text: 'level' },
+  { id: 'phase', text: 'phase' },
+  { id: 'impulse', text: 'impulse and step' },
+  { id: 'decay', text: 'decay' },
+  { id: 'harmonics', text: 'harmonics' },
+] as const;
+type View = (typeof views)[number]['id'];
+
+/** Widths of display smoothing, octaves. */
+const widths = [
+  { id: 'none', text: 'not smoothed' },
+  { id: '1/48', text: '1/48 octave' },
+  { id: '1/24', text: '1/24 octave' },
+  { id: '1/12', text: '1/12 octave' },
+  { id: '1/6', text: '1/6 octave' },
+  { id: '1/3', text: '1/3 octave' },
+] as const;
+type Width = (typeof widths)[number]['id'];
+
+interface MeasurementViewsProps {
+  readonly measurement: Measurement;
+  readonly samples: Samples;
+  readonly examination: Examination | null;
+}
+
+/** Curves of one measurement: as it was measured and as its steps leave it, in frequency and in time. */
+export function MeasurementViews({ measurement, samples, examination }: MeasurementViewsProps) {
+  const [view, setView] = useState<View>('level');
+  const [width, setWidth] = useState<Width>('none');
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  const cursor = { cursorHz, onCursor: setCursorHz };
+  const isResponse = measurement.kind === 'response';
+  const offered = views.filter(
+    ({ id }) =>
+      id === 'level' ||
+      (id === 'phase' && samples.phaseDeg !== null) ||
+      ((id === 'impulse' || id === 'decay') && Boolean(examination?.time)) ||
+      (id === 'harmonics' && measurement.harmonics.length > 0),
+  );
+  const shown = offered.some(({ id }) => id === view) ? view : 'level';
+  const marks = useMemo<ChartMark[]>(
+    () => [
+      ...(examination?.conditioned.marks ?? []).map(({ fromHz, toHz, reason }) => ({
+        fromHz,
+        toHz,
+        label: reason,
+      })),
+      ...(examination && examination.conditioned.validFromHz > 0
+        ? [{ fromHz: 1, toHz: examination.conditioned.validFromHz, label: 'under the gate' }]
+        : []),
+    ],
+    [examination],
+  );
+  return (
+    <div>
+      {isResponse && (
+        <Choices>
+          <Choice label="Show" options={offered} value={shown} onChange={setView} />
+          {shown === 'level' && (
+            <Choice label="for the eye only" options={widths} value={width} onChange={setWidth} />
+          )}
+        </Choices>
+      )}
+      {(shown === 'level' || shown === 'phase') && (
+        <LevelChart
+          {...{ samples, examination, marks, width, cursor, isResponse }}
+          isPhase={shown === 'phase'}
+          isConditioned={measurement.recipe.some(({ isOn }) => isOn)}
+        />
+      )}
+      {shown === 'impulse' && examination?.time && (
+        <TimeChart
+          title="Impulse and step, after the arrival"
+          timeMs={examination.time.timeMs}
+          curves={[
+            {
+              id: 'impulse',
+              label: 'impulse',
+              values: examination.time.impulse,
+              colour: 'var(--ink)',
+            },
+            { id: 'step', label: 'step', values: examination.time.step, ...curveStyle(1) },
+          ]}
+        />
+      )}
+      {shown === 'decay' && examination?.time && (
+        <DecayChart decay={examination.time.decay} cursor={cursor} />
+      )}
+      {shown === 'harmonics' && <HarmonicChart measurement={measurement} cursor={cursor} />}
+    </div>
+  );
+}
+
+interface Cursor {
+  readonly cursorHz: number | null;
+  readonly onCursor: (hz: number | null) => void;
+}
+
+interface LevelChartProps {
+  readonly samples: Samples;
+  readonly examination: Examination | null;
+  readonly marks: readonly ChartMark[];
+  readonly width: Width;
+  readonly cursor: Cursor;
+  readonly isResponse: boolean;
+  readonly isPhase: boolean;
+  readonly isConditioned: boolean;
+}
+
+function LevelChart(props: LevelChartProps) {
+  const { samples, examination, marks, width, cursor, isResponse, isPhase, isConditioned } = props;
+  const raw = useMemo(() => seen(samples, width), [samples, width]);
+  const result = useMemo(
+    () => (examination && isConditioned ? seen(examination.conditioned.samples, width) : null),
+    [examination, isConditioned, width],
+  );
+  const main = result ?? raw;
+  const curves = useMemo<Curve[]>(() => {
+    const pick = (from: Samples) => (isPhase ? from.phaseDeg : from.magnitude);
+    const line = (id: string, values: Float64Array | null, look: Partial<Curve>): Curve[] =>
+      values ? [{ id, label: '', values, colour: 'var(--ink)', width: 1.6, ...look }] : [];
+    if (!result) return line('measured', pick(raw), {});
+    return [
+      ...line('measured', onFrequenciesOf(raw, pick(raw), result.frequencyHz), {
+        colour: 'var(--quiet)',
+        width: 1,
+        label: 'measured',
+        labelAt: 'start',
+      }),
+      ...line('conditioned', pick(result), { label: 'used' }),
+    ];
+  }, [raw, result, isPhase]);
+  const scale = isPhase
+    ? { bottom: -180, top: 180 }
+    : (isResponse ? levelScale : ohmScale)(main.magnitude);
+  return (
+    <FrequencyChart
+      title={
+        isPhase
+          ? 'Phase'
+          : isResponse
+            ? result
+              ? 'Level, measured and used'
+              : 'Level as measured'
+            : 'Impedance as measured'
+      }
+      frequencyHz={main.frequencyHz}
+      curves={curves}
+      marks={marks}
+      {...scale}
+      unit={isPhase ? '°' : isResponse ? 'dB' : 'Ω'}
+      {...cursor}
+    />
+  );
+}
+
+/** As it is drawn: smoothed if wished, and no more points than the eye can tell apart. */
+function seen(samples: Samples, width: Width): Samples {
+  const [, of] = width.split('/');
+  return thinnedForDisplay(of ? smoothed(samples, 1 / Number(of)) : samples);
+}
+
+/** Values at the nearest frequencies below, for drawing two curves over one axis. */
+function onFrequenciesOf(
+  { frequencyHz }: Samples,
+  values: Float64Array | null,
+  atHz: Float64Array,
+): Float64Array | null {
+  if (!values) return null;
+  let i = 0;
+  return atHz.map((hz) => {
+    while (i < frequencyHz.length - 1 && frequencyHz[i + 1] <= hz) i++;
+    return hz < frequencyHz[0] * 0.99 || hz > frequencyHz[frequencyHz.length - 1] * 1.01
+      ? NaN
+      : values[i];
+  });
+}
+
+function DecayChart({
+  decay,
+  cursor,
+}: {
+  readonly decay: NonNullable<Examination['time']>['decay'];
+  readonly cursor: Cursor;
+}) {
+  const curves = useMemo<Curve[]>(
+    () =>
+      decay.slices.map(({ afterMs, levelDb }, k) => ({
+        id: `after-${afterMs}`,
+        label:
+          k === 0 || k === decay.slices.length - 1 || afterMs === 1 || afterMs === 3
+            ? `${afterMs} ms`
+            : '',
+        values: levelDb,
+        colour: `color-mix(in oklab, var(--curve-3) ${Math.round((100 * k) / (decay.slices.length - 1))}%, var(--ink))`,
+        width: k === 0 ? 1.8 : 1,
+        ...(k % 2 === 1 ? { dash: '4 2' } : {}),
+      })),
+    [decay],
+  );
+  return (
+    <FrequencyChart
+      title="Decay: what is left after a time"
+      frequencyHz={decay.frequencyHz}
+      curves={curves}
+      bottom={-45}
+      top={5}
+      unit="dB"
+      {...cursor}
+    />
+  );
+}
+
+function HarmonicChart({
+  measurement,
+  cursor,
+}: {
+  readonly measurement: Measurement;
+  readonly cursor: Cursor;
+}) {
+  const desk = useDesk();
+  const loaded = useDeskState((state) => state.loaded);
+  const { harmonics, recipe } = measurement;
+  const known = harmonics.flatMap(({ order, levelId, floorId }) => {
+    const [level, floor] = [desk.samples(levelId), desk.samples(floorId)];
+    return level && floor && loaded.has(levelId) ? [{ order, level, floor }] : [];
+  });
+  const own = desk.samples(measurement.id);
+  if (known.length === 0 || !own) return <Quiet>Loading the harmonics …</Quiet>;
+  const added = recipe.reduce(
+    (sum, step) => (step.kind === 'level' && step.isOn ? sum + step.addedDb : sum),
+    0,
+  );
+  const axis = known[0].level.frequencyHz;
+  const raised = (samples: Samples) =>
+    axis.map((hz) => {
+      const at = samples.frequencyHz.findIndex((one) => Math.abs(one / hz - 1) < 1e-6);
+      return at < 0 ? NaN : samples.magnitude[at] + added;
+    });
+  const fundamental = onFrequenciesOf(own, smoothed(own, 1 / 6).magnitude, axis)!.map(
+    (level) => level + added,
+  );
+  const curves: Curve[] = [
+    { id: 'fundamental', label: 'played', values: fundamental, colour: 'var(--ink)', width: 1.8 },
+    ...known.map(({ order, level }, k) => ({
+      id: `h${order}`,
+      label: `${order}${order === 2 ? 'nd' : order === 3 ? 'rd' : 'th'}`,
+      values: raised(level),
+      ...curveStyle(k),
+    })),
+    {
+      id: 'floor',
+      label: 'noise',
+      values: raised(known[0].floor),
+      colour: 'var(--quiet)',
+      width: 1,
+      dash: '1 2',
+    },
+  ];
+  const highest = fundamental.reduce((high, level) => (level > high ? level : high), -Infinity);
+  const top = 10 * Math.ceil(highest / 10);
+  return (
+    <FrequencyChart
+      title="Harmonics against the frequency played"
+      frequencyHz={axis}
+      curves={curves}
+      bottom={top - 100}
+      top={top}
+      unit="dB"
+      {...cursor}
+    />
+  );
+}
+
+const Choices = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0.6rem;
+`;
