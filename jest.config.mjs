@@ -1,6 +1,8 @@
 /** @type {import('jest').Config} */
 export default {
   testEnvironment: 'node',
+  // Looked up in the sandbox at every use otherwise, which makes computation ten times slower.
+  sandboxInjectedGlobals: ['Math', 'Float64Array', 'Number', 'Array'],
   testMatch: [
     '<rootDir>/src/**/*.test.ts',
     '<rootDir>/tests/references/**/*.test.ts',

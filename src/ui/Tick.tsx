@@ -18,7 +18,10 @@ export function Tick({ isSelected, onChange, children, 'aria-label': label }: Ti
       onChange={onChange}
       {...(label === undefined ? {} : { 'aria-label': label })}
     >
-      <span aria-hidden>{isSelected ? '✓' : ''}</span> {children}
+      <span aria-hidden data-box>
+        {isSelected ? '✓' : ''}
+      </span>{' '}
+      {children}
     </Frame>
   );
 }
@@ -28,7 +31,7 @@ const Frame = styled(Checkbox)`
   gap: 0.5rem;
   font-size: 0.8125rem;
   cursor: pointer;
-  > span:first-of-type {
+  > [data-box] {
     flex: none;
     display: grid;
     place-items: center;
@@ -40,7 +43,7 @@ const Frame = styled(Checkbox)`
     color: ${({ theme }) => theme.colour.accent};
     font-weight: 700;
   }
-  &[data-focus-visible] > span:first-of-type {
+  &[data-focus-visible] > [data-box] {
     outline: 2px solid ${({ theme }) => theme.colour.accent};
     outline-offset: 2px;
   }

@@ -51,8 +51,6 @@ const List = styled.ul`
   button {
     width: 100%;
     display: grid;
-    grid-template-columns: 1fr auto;
-    column-gap: 0.6rem;
     text-align: left;
     font: inherit;
     color: inherit;
@@ -64,7 +62,6 @@ const List = styled.ul`
     cursor: pointer;
     strong {
       font-weight: 600;
-      grid-column: 1 / -1;
       overflow-wrap: anywhere;
     }
     &:hover {

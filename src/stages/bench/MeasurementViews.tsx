@@ -4,6 +4,7 @@ import styled from 'styled-components';
 import type { Examination } from '@/core/design/examine';
 import type { Measurement } from '@/core/design/schema';
 import { thinnedForDisplay } from '@/core/measurement/display';
+import { interpolated } from '@/core/measurement/interpolate';
 import type { Samples } from '@/core/measurement/samples';
 import { smoothed } from '@/core/measurement/smooth';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -48,6 +49,11 @@ export function MeasurementViews({ measurement, samples, examination }: Measurem
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const cursor = { cursorHz, onCursor: setCursorHz };
   const isResponse = measurement.kind === 'response';
+  // The measured curve is drawn at the level that it is used at.
+  const leveled = useMemo(
+    () => louder(samples, addedDb(measurement.recipe)),
+    [samples, measurement.recipe],
+  );
   const offered = views.filter(
     ({ id }) =>
       id === 'level' ||
@@ -81,9 +87,10 @@ export function MeasurementViews({ measurement, samples, examination }: Measurem
       )}
       {(shown === 'level' || shown === 'phase') && (
         <LevelChart
-          {...{ samples, examination, marks, width, cursor, isResponse }}
+          {...{ examination, marks, width, cursor, isResponse }}
+          samples={leveled}
           isPhase={shown === 'phase'}
-          isConditioned={measurement.recipe.some(({ isOn }) => isOn)}
+          isConditioned={measurement.recipe.some(({ isOn, kind }) => isOn && kind !== 'level')}
         />
       )}
       {shown === 'impulse' && examination?.time && (
@@ -178,21 +185,25 @@ function seen(samples: Samples, width: Width): Samples {
   return thinnedForDisplay(of ? smoothed(samples, 1 / Number(of)) : samples);
 }
 
-/** Values at the nearest frequencies below, for drawing two curves over one axis. */
+/** Values at other frequencies, for drawing two curves over one axis; nothing outside the data. */
 function onFrequenciesOf(
   { frequencyHz }: Samples,
   values: Float64Array | null,
   atHz: Float64Array,
 ): Float64Array | null {
   if (!values) return null;
-  let i = 0;
-  return atHz.map((hz) => {
-    while (i < frequencyHz.length - 1 && frequencyHz[i + 1] <= hz) i++;
-    return hz < frequencyHz[0] * 0.99 || hz > frequencyHz[frequencyHz.length - 1] * 1.01
-      ? NaN
-      : values[i];
-  });
+  const [lowest, highest] = [frequencyHz[0], frequencyHz[frequencyHz.length - 1]];
+  return interpolated(frequencyHz, values, atHz).map((value, i) =>
+    atHz[i] < lowest * 0.99 || atHz[i] > highest * 1.01 ? NaN : value,
+  );
 }
+
+/** Decibels that the steps of a recipe add to everything. */
+const addedDb = (recipe: Measurement['recipe']) =>
+  recipe.reduce((sum, step) => (step.kind === 'level' && step.isOn ? sum + step.addedDb : sum), 0);
+
+const louder = (samples: Samples, db: number): Samples =>
+  db === 0 ? samples : { ...samples, magnitude: samples.magnitude.map((level) => level + db) };
 
 function DecayChart({
   decay,
@@ -245,10 +256,7 @@ function HarmonicChart({
   });
   const own = desk.samples(measurement.id);
   if (known.length === 0 || !own) return <Quiet>Loading the harmonics …</Quiet>;
-  const added = recipe.reduce(
-    (sum, step) => (step.kind === 'level' && step.isOn ? sum + step.addedDb : sum),
-    0,
-  );
+  const added = addedDb(recipe);
   const axis = known[0].level.frequencyHz;
   const raised = (samples: Samples) =>
     axis.map((hz) => {
