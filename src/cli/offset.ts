@@ -7,6 +7,8 @@ import { emit } from './files';
 import { readResponse } from './tables';
 
 const temperatureC = 20;
+/** How far a slope read from the outer octave may be off, dB per octave. */
+const guessedSlopeDoubt = 6;
 
 export const offset: Command = {
   help: `fair offset A.txt B.txt SUM.txt [--a-slopes L,H] [--b-slopes L,H] [--from HZ --to HZ]
@@ -15,6 +17,7 @@ How much farther from the microphone driver B is than driver A, from three measu
 with nothing moved: A alone, B alone, both in parallel. Levels of all three are used; the
 phases of A and B are their minimum phases. Writes JSON {offset_mm, std_error_mm, rms_db,
 ambiguous, alternatives:[{offset_mm, rms_db}]}; positive: B is farther. In air of ${temperatureC} °C.
+The error holds the scatter of the sum and, where slopes are guessed, ±${guessedSlopeDoubt} dB per octave.
 
   --a-slopes L,H      slopes of A below and above its data, dB per octave with rising
   --b-slopes L,H      frequency, e.g. 12,-24; default: those of the outer octaves
@@ -81,7 +84,7 @@ function driverAlone(file: string, option: string, slopes: string | undefined): 
     process.stderr.write(
       `${file}: slopes outside the data guessed from its outer octaves: ${guess.belowDbPerOctave.toFixed(1)} and ${guess.aboveDbPerOctave.toFixed(1)} dB per octave.\n`,
     );
-    return { samples, tails: guess };
+    return { samples, tails: guess, slopeDoubt: guessedSlopeDoubt };
   }
   const parts = slopes.split(',');
   if (parts.length !== 2)

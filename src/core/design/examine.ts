@@ -6,6 +6,7 @@ import {
   responseHealth,
   type HealthFinding,
 } from '@/core/measurement/health';
+import type { GateStep } from '@/core/measurement/recipe';
 import { timeViews, type TimeViews } from '@/core/measurement/timeViews';
 import type { Conditioner } from './conditioner';
 import type { MeasurementData } from './predict';
@@ -50,6 +51,8 @@ export function examined(
     };
   const result = condition(measurement, data)!;
   const impedance = partner(owner?.impedanceId);
+  const gate = measurement.recipe.find((step) => step.kind === 'gate' && step.isOn) as
+    GateStep | undefined;
   return {
     conditioned: result,
     findings: [
@@ -59,6 +62,6 @@ export function examined(
       ),
       ...(impedance ? pairHealth(result.samples, impedance) : []),
     ],
-    time: isEven(raw) ? timeViews(raw) : null,
+    time: isEven(raw) ? timeViews(raw, gate?.lengthMs ?? null) : null,
   };
 }

@@ -15,6 +15,7 @@ export interface OffsetCandidate {
 }
 
 export interface DepthOffset extends OffsetCandidate {
+  /** From the scatter of the sum, and from the doubt in the tails. */
   readonly standardErrorMm: number;
   /** Whether another offset explains the sum nearly as well. */
   readonly isAmbiguous: boolean;
@@ -32,6 +33,8 @@ export interface DepthOffset extends OffsetCandidate {
 export interface DriverAlone {
   readonly samples: Samples;
   readonly tails: Tails;
+  /** How far the slopes of the tails may be off, dB per octave; 0 when they are known. */
+  readonly slopeDoubt?: number;
 }
 
 /** Offsets tried, either way, mm. */
@@ -97,9 +100,15 @@ export function depthOffset(
       'Measure all three with nothing moved, without a crossover.',
     );
   const [best, ...alternatives] = minima;
+  const sign = isReversed ? -1 : 1;
+  const doubts = tailDoubts(a, b).map((changed) => {
+    const other = overlapOf(changed.a, changed.b, sum, band);
+    const from = Math.round(best.offsetMm / pitchMm) * pitchMm;
+    return nearest(from, (mm) => rmsDb(other, seconds(mm), sign)) - best.offsetMm;
+  });
   return {
     ...best,
-    standardErrorMm: standardError(overlap, seconds, best.offsetMm, isReversed ? -1 : 1),
+    standardErrorMm: Math.hypot(standardError(overlap, seconds, best.offsetMm, sign), ...doubts),
     isAmbiguous: alternatives.some(({ rmsDb: other }) => other < clearFactor * best.rmsDb),
     alternatives: alternatives.slice(0, 4),
     fromHz: overlap.frequencyHz[0],
@@ -107,6 +116,26 @@ export function depthOffset(
     isReversed,
     landscape: landscapes[isReversed ? 1 : 0].points,
   };
+}
+
+/** The two drivers with one of their four tails off by as much as it may be, for each that may be off. */
+function tailDoubts(a: DriverAlone, b: DriverAlone): { a: DriverAlone; b: DriverAlone }[] {
+  const changed = (of: DriverAlone) =>
+    of.slopeDoubt
+      ? (['belowDbPerOctave', 'aboveDbPerOctave'] as const).map((end) => ({
+          ...of,
+          tails: { ...of.tails, [end]: of.tails[end] - of.slopeDoubt! },
+        }))
+      : [];
+  return [...changed(a).map((one) => ({ a: one, b })), ...changed(b).map((one) => ({ a, b: one }))];
+}
+
+/** The bottom of the valley that a place lies in, mm. */
+function nearest(fromMm: number, misfit: (mm: number) => number): number {
+  let here = fromMm;
+  for (const step of [pitchMm, -pitchMm])
+    while (Math.abs(here) < farthestMm && misfit(here + step) < misfit(here)) here += step;
+  return settled(here, misfit).offsetMm;
 }
 
 /** Both drivers and the measured sum on common frequencies. */

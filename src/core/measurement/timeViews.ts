@@ -19,16 +19,18 @@ export interface DecaySlice {
 }
 
 const shownMs = { before: 1, after: 12 };
-const sliceMs = [0, 0.25, 0.5, 0.75, 1, 1.5, 2, 3, 4, 6, 8];
+const sliceMs = [0, 0.2, 0.4, 0.6, 0.8, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12];
+const longestDecaySeconds = 0.03;
 /** The cut rises over this time, so that it makes no sound of its own. */
 const riseSeconds = 0.0002;
 
 /**
  * Impulse, step and decay of a response on even frequencies.
  *
+ * @param gateMs the decay ends there, so that a reflection is not taken for ringing; null for none
  * @throws ProblemError `not_even`
  */
-export function timeViews(samples: Samples): TimeViews {
+export function timeViews(samples: Samples, gateMs: number | null = null): TimeViews {
   const impulse = impulseOfSpectrum(samples);
   const arrival = arrivalSeconds(impulse);
   const { sampleRateHz } = impulse;
@@ -46,7 +48,7 @@ export function timeViews(samples: Samples): TimeViews {
     timeMs,
     impulse: part(impulse),
     step: part(stepResponse({ ...impulse, zeroIndex: first })),
-    decay: decayOf(impulse, arrival),
+    decay: decayOf(impulse, arrival, gateMs === null ? longestDecaySeconds : gateMs / 1000),
   };
 }
 
@@ -55,17 +57,20 @@ function scaled(values: Float64Array): Float64Array {
   return values.map((value) => (highest > 0 ? value / highest : 0));
 }
 
-function decayOf(impulse: Impulse, arrival: number): TimeViews['decay'] {
+function decayOf(impulse: Impulse, arrival: number, seconds: number): TimeViews['decay'] {
   const frequencyHz = logGrid(200, Math.min(20_000, 0.45 * impulse.sampleRateHz), 24);
-  const end = Math.min(arrival + 0.03, impulse.samples.length / impulse.sampleRateHz);
-  const levels = sliceMs.map(
+  const end = Math.min(arrival + seconds, impulse.samples.length / impulse.sampleRateHz);
+  // A tenth of what is there fades out; slices that would begin in it say nothing.
+  const fade = (end - arrival) / 10;
+  const times = sliceMs.filter((afterMs) => afterMs / 1000 < end - arrival - fade);
+  const levels = times.map(
     (afterMs) =>
       responseOf(
         impulse,
         {
           riseSeconds,
           fromSeconds: arrival - 0.0003 + afterMs / 1000,
-          fadeFromSeconds: end - 0.005,
+          fadeFromSeconds: end - fade,
           toSeconds: end,
         },
         frequencyHz,
@@ -74,7 +79,7 @@ function decayOf(impulse: Impulse, arrival: number): TimeViews['decay'] {
   const highest = levels[0].reduce((high, level) => Math.max(high, level), -Infinity);
   return {
     frequencyHz,
-    slices: sliceMs.map((afterMs, k) => ({
+    slices: times.map((afterMs, k) => ({
       afterMs,
       levelDb: levels[k].map((level) => Math.max(level - highest, -80)),
     })),

@@ -10,10 +10,7 @@ import { QuantityBlank } from '@/ui/Blank';
 import { Choice } from '@/ui/Choice';
 import { Note, Quiet } from '@/ui/sheets';
 import { Landscape } from './Landscape';
-import { findDepth, tailsFor, type DepthAnswer } from './depth';
-
-/** Slopes of a driver outside its data, dB per octave. */
-type Slopes = Readonly<{ below: number; above: number }>;
+import { findDepth, tailsFor, type DepthAnswer, type Slopes } from './depth';
 
 /**
  * How much deeper one driver lies than another, from three measurements with nothing moved. Where the timing of the
@@ -58,7 +55,7 @@ export function DepthSheet() {
       stepBy={6}
       onChange={(slope) =>
         slope !== null &&
-        setSlopes({ ...slopes, [driver.id]: { ...slopesOf(driver), [end]: slope } })
+        setSlopes({ ...slopes, [driver.id]: { ...slopesOf(driver), [end]: slope, isStated: true } })
       }
     />
   );
@@ -119,7 +116,8 @@ export function DepthSheet() {
       <p>
         Beyond its data the level of {first.name} goes on with {slopeBlank(first, 'below')} and{' '}
         {slopeBlank(first, 'above')}, that of {second.name} with {slopeBlank(second, 'below')} and{' '}
-        {slopeBlank(second, 'above')}.
+        {slopeBlank(second, 'above')}. Guessed slopes widen the answer: state them if you know the
+        drivers.
       </p>
       <div>
         <PrimaryButton isDisabled={!sum} onPress={() => void run()}>
@@ -134,7 +132,7 @@ export function DepthSheet() {
               {second.name} lies{' '}
               <strong>
                 {formatFixed(Math.abs(found.offsetMm), 1)} mm ±{' '}
-                {formatFixed(found.standardErrorMm, 1)}
+                {Number(found.standardErrorMm.toPrecision(2))}
               </strong>{' '}
               {found.offsetMm >= 0 ? 'farther from' : 'nearer to'} the microphone than {first.name}.
               The sum is met within {formatFixed(found.rmsDb, 2)} dB rms from{' '}
@@ -154,7 +152,8 @@ export function DepthSheet() {
             )}
             <div>
               <Button onPress={() => takeOver(found.offsetMm)}>
-                Take it over: {second.name} {formatFixed(found.offsetMm, 1)} mm behind {first.name}
+                Take it over: {second.name} {formatFixed(Math.abs(found.offsetMm), 1)} mm{' '}
+                {found.offsetMm >= 0 ? 'behind' : 'in front of'} {first.name}
               </Button>
             </div>
           </>

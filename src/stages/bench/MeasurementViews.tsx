@@ -10,6 +10,7 @@ import { smoothed } from '@/core/measurement/smooth';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import type { ChartMark, Curve } from '@/ui/chart/curve';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { RidgeChart } from '@/ui/chart/RidgeChart';
 import { TimeChart } from '@/ui/chart/TimeChart';
 import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
@@ -109,7 +110,15 @@ export function MeasurementViews({ measurement, samples, examination }: Measurem
         />
       )}
       {shown === 'decay' && examination?.time && (
-        <DecayChart decay={examination.time.decay} cursor={cursor} />
+        <RidgeChart
+          title="Decay: what is left after a time"
+          frequencyHz={examination.time.decay.frequencyHz}
+          ridges={examination.time.decay.slices.map(({ afterMs, levelDb }) => ({
+            label: `${afterMs} ms`,
+            values: levelDb,
+          }))}
+          rangeDb={40}
+        />
       )}
       {shown === 'harmonics' && <HarmonicChart measurement={measurement} cursor={cursor} />}
     </div>
@@ -204,41 +213,6 @@ const addedDb = (recipe: Measurement['recipe']) =>
 
 const louder = (samples: Samples, db: number): Samples =>
   db === 0 ? samples : { ...samples, magnitude: samples.magnitude.map((level) => level + db) };
-
-function DecayChart({
-  decay,
-  cursor,
-}: {
-  readonly decay: NonNullable<Examination['time']>['decay'];
-  readonly cursor: Cursor;
-}) {
-  const curves = useMemo<Curve[]>(
-    () =>
-      decay.slices.map(({ afterMs, levelDb }, k) => ({
-        id: `after-${afterMs}`,
-        label:
-          k === 0 || k === decay.slices.length - 1 || afterMs === 1 || afterMs === 3
-            ? `${afterMs} ms`
-            : '',
-        values: levelDb,
-        colour: `color-mix(in oklab, var(--curve-3) ${Math.round((100 * k) / (decay.slices.length - 1))}%, var(--ink))`,
-        width: k === 0 ? 1.8 : 1,
-        ...(k % 2 === 1 ? { dash: '4 2' } : {}),
-      })),
-    [decay],
-  );
-  return (
-    <FrequencyChart
-      title="Decay: what is left after a time"
-      frequencyHz={decay.frequencyHz}
-      curves={curves}
-      bottom={-45}
-      top={5}
-      unit="dB"
-      {...cursor}
-    />
-  );
-}
 
 function HarmonicChart({
   measurement,

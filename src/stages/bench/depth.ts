@@ -5,9 +5,12 @@ import type { DepthOffset, DriverAlone } from '@/core/measurement/depthOffset';
 import { endSlope } from '@/core/measurement/interpolate';
 import type { Desk } from '@/desk/desk';
 
-interface Slopes {
+/** Slopes of a driver outside its data, dB per octave. */
+export interface Slopes {
   readonly below: number;
   readonly above: number;
+  /** Whether somebody wrote them down; otherwise they are guessed. */
+  readonly isStated: boolean;
 }
 
 /** Slopes of a driver outside its data: those that its tails state, else those of the outer octaves. */
@@ -16,13 +19,22 @@ export function tailsFor(desk: Desk, { responseId }: Driver): Slopes {
   const tails = measurements
     .find(({ id }) => id === responseId)
     ?.recipe.find((step) => step.kind === 'tails');
-  if (tails) return { below: tails.belowDbPerOctave, above: tails.aboveDbPerOctave };
+  if (tails)
+    return { below: tails.belowDbPerOctave, above: tails.aboveDbPerOctave, isStated: true };
   const samples = responseId === null ? undefined : desk.samples(responseId);
-  if (!samples) return { below: 12, above: -12 };
+  if (!samples) return { below: 12, above: -12, isStated: false };
+  // A driver falls by the second order at least, on both sides: its mass and its coil see to that (common practice).
   const slope = (end: 'below' | 'above') =>
     6 * Math.round(endSlope(samples.frequencyHz, samples.magnitude, end) / 6);
-  return { below: Math.max(0, slope('below')), above: Math.min(0, slope('above')) };
+  return {
+    below: Math.min(24, Math.max(12, slope('below'))),
+    above: Math.max(-24, Math.min(-12, slope('above'))),
+    isStated: false,
+  };
 }
+
+/** How far slopes may be off, dB per octave: guessed ones, and ones that somebody wrote down. */
+const slopeDoubt = { guessed: 6, stated: 1 };
 
 /** What three measurements say of the depth of two drivers, and what their timing says. */
 export interface DepthAnswer {
@@ -54,10 +66,11 @@ export async function findDepth(
   const [one, other, both] = await Promise.all(ids.map((id) => bench.examine(design, id)));
   if (!one || !other || !both) return null;
   const alone = (examination: Examination, driver: Driver): DriverAlone => {
-    const { below, above } = slopesOf(driver);
+    const { below, above, isStated } = slopesOf(driver);
     return {
       samples: examination.conditioned.samples,
       tails: { belowDbPerOctave: below, aboveDbPerOctave: above },
+      slopeDoubt: isStated ? slopeDoubt.stated : slopeDoubt.guessed,
     };
   };
   const [a, b] = [alone(one, first), alone(other, second)];

@@ -1,6 +1,7 @@
 'use client';
 import { useCallback } from 'react';
 import { emptyDriver, type Measurement } from '@/core/design/schema';
+import { angleInName } from '@/core/formats/angleName';
 import { useDesk } from '@/desk/DeskContext';
 
 const shortId = () => crypto.randomUUID().slice(0, 8);
@@ -43,10 +44,10 @@ export function useDriverEdits() {
   return { addDriver, assign };
 }
 
-/** "woofer response" names a woofer. */
+/** "woofer response" names a woofer, "mid hor +15" a mid. */
 function nameFrom(measurement: string): string {
   const bare =
-    measurement
+    (angleInName(measurement)?.rest ?? measurement)
       .replace(/\b(?:response|impedance|spl|z|phase|on.?axis|measured)\b/gi, '')
       .replace(/[\s_-]+/g, ' ')
       .trim() || measurement;
