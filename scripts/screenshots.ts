@@ -42,6 +42,47 @@ async function workForTheLog(page: Page): Promise<void> {
   await page.getByRole('row', { name: /^L3/ }).waitFor();
 }
 
+const choose = async (page: Page, label: string, option: string) => {
+  await page.getByRole('button', { name: new RegExp(`${label}$`) }).click();
+  await page.getByRole('option', { name: option }).click();
+};
+
+/** A sweep from the practice rig with its floor, gated; then depth and parameters. */
+async function conditionOnTheBench(page: Page): Promise<void> {
+  const tab = (name: string) => page.getByRole('tab', { name }).click();
+  const measure = async (button: string) => {
+    await page.getByRole('button', { name: button }).click();
+    const bar = page.getByRole('progressbar');
+    await bar.waitFor();
+    await bar.waitFor({ state: 'detached' });
+  };
+  await tab('Practice rig');
+  await measure('Play the sweep');
+  await shoot(page, 'bench-rig');
+  await tab('Measurement');
+  await page.getByRole('button', { name: 'Add this step: Gate' }).click();
+  await page.locator('[data-mark="under the gate"]').waitFor();
+  await shoot(page, 'bench');
+  await choose(page, 'Show', 'decay');
+  await shoot(page, 'bench-decay');
+  await choose(page, 'Show', 'harmonics');
+  await shoot(page, 'bench-harmonics');
+  await tab('Practice rig');
+  await choose(page, 'driver in the rig', 'the demo’s midrange');
+  await choose(page, 'driver beside it', 'the demo’s tweeter');
+  await page.getByRole('textbox', { name: 'height above the floor' }).fill('');
+  await page.keyboard.press('Enter');
+  await measure('Play the sweep');
+  await tab('Depth');
+  await page.getByRole('button', { name: 'Find the offset' }).click();
+  await page.getByText(/mm ± /).waitFor();
+  await shoot(page, 'bench-depth');
+  await tab('Parameters');
+  await page.getByRole('button', { name: 'Fit the parameters' }).click();
+  await page.getByRole('table', { name: 'Driver parameters' }).waitFor();
+  await shoot(page, 'bench-parameters');
+}
+
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu'],
@@ -56,7 +97,7 @@ try {
   await shoot(page, 'network');
   await page.getByRole('link', { name: /^Bench/ }).click();
   await page.getByRole('heading', { name: 'Level as measured' }).waitFor();
-  await shoot(page, 'bench');
+  await conditionOnTheBench(page);
   await page.getByRole('link', { name: /^Brief/ }).click();
   await page.getByText('Enclosure').waitFor();
   await shoot(page, 'brief');

@@ -6,7 +6,7 @@ import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
-import type { Curve, LiveCurves } from '@/ui/chart/curve';
+import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
@@ -135,6 +135,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
     () => shelfCurves(prediction, named, turned, { reference, promises }),
     [prediction, named, turned, reference, promises],
   );
+  const bridges = useBridges(prediction, named);
   const live = useLiveCurves(named, turned, reference);
   const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
@@ -144,6 +145,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
         {...shared}
         title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
         curves={onAxis}
+        marks={bridges}
         live={live.onAxis}
         {...levels}
         unit="dB"
@@ -179,6 +181,19 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
     </Row>
   );
 });
+
+/** Stretches that were not measured, told by way and reason; the same list while they are the same. */
+function useBridges(prediction: Prediction, named: readonly NamedWay[]): readonly ChartMark[] {
+  const told = JSON.stringify(
+    prediction.ways.flatMap(({ wayId, bridges }) =>
+      bridges.map(({ fromHz, toHz, reason }): ChartMark => {
+        const name = named.find(({ id }) => id === wayId)?.name ?? '';
+        return { fromHz, toHz, label: `${name}: ${reason}` };
+      }),
+    ),
+  );
+  return useMemo(() => JSON.parse(told) as ChartMark[], [told]);
+}
 
 /** The curves of each chart as soon as the worker has them. */
 function useLiveCurves(

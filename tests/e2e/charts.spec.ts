@@ -92,6 +92,7 @@ test('ways come and go; a way without a driver is told', async ({ page }) => {
 
 test('positions and the microphone’s statement count a path once', async ({ page }) => {
   await openDemo(page, 'bench');
+  await page.keyboard.press('h');
   const start = await drawn(page, 'sum');
   const depth = page.getByRole('region', { name: 'Tweeter' }).getByLabel('forward');
   // The microphone stood on the design axis with common timing: the depth is in the data and may not count again.

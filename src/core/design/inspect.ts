@@ -1,3 +1,4 @@
+import type { Mark } from '@/core/measurement/condition';
 import type { Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { Microphone } from '@/core/radiation/path';
@@ -15,6 +16,8 @@ export interface UsableWay {
   readonly response: Samples | null;
   readonly microphone: Microphone;
   readonly driveVolts: number;
+  /** Stretches of the response that were bridged. */
+  readonly bridges: readonly Mark[];
 }
 
 const fallback = {
@@ -46,6 +49,7 @@ export function usableWays(
         response: response?.samples ?? null,
         microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
         driveVolts,
+        bridges: response?.marks.filter(({ isTail }) => !isTail) ?? [],
       },
     ];
   });

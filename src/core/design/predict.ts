@@ -166,7 +166,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     }
     const isAudible = contributions.some((part) => part !== null);
     const silence = { re: new Float64Array(points), im: new Float64Array(points) };
-    const ways = usable.map(({ way }, w): WayPrediction => {
+    const ways = usable.map(({ way, bridges }, w): WayPrediction => {
       const part = contributions[w] ?? silence;
       return {
         wayId: way.id,
@@ -174,6 +174,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
         volts: magnitudes(solver.re[w], solver.im[w]),
         voltsPhaseDeg: phasesDeg(solver.re[w], solver.im[w], new Float64Array(points)),
         sumIfReversedDb: reversedLevel(total, part),
+        bridges,
       };
     });
     const impedance = inputImpedance(solver, usable.length, points);

@@ -1,3 +1,4 @@
+import type { Mark } from '@/core/measurement/condition';
 import type { Problem } from '@/core/problem';
 
 /** Something the designer should know about a prediction. */
@@ -18,6 +19,8 @@ export interface WayPrediction {
   readonly voltsPhaseDeg: Float64Array;
   /** Level of the sum if this way were connected the other way round. */
   readonly sumIfReversedDb: Float64Array;
+  /** Stretches of the driver's response that were bridged. */
+  readonly bridges: readonly Mark[];
 }
 
 /** Figures drawn from the curves. */

@@ -80,7 +80,7 @@ test('a bridge is straight between its ends, keeps the delay, and says why it is
   const { samples, marks } = apply([step], dipped);
   expect(samples.magnitude[at(1000)]).toBeCloseTo(raw.magnitude[at(1000)], 0);
   expect(turnsApart(samples.phaseDeg![at(1000)], raw.phaseDeg![at(1000)])).toBeLessThan(6);
-  expect(marks).toEqual([{ fromHz: 850, toHz: 1200, reason: 'a lamp sang' }]);
+  expect(marks).toEqual([{ fromHz: 850, toHz: 1200, reason: 'a lamp sang', isTail: false }]);
   const outside = apply([{ ...step, fromHz: 5 }], dipped);
   expect([...outside.troubles.values()][0].code).toBe('bridge_outside');
 });

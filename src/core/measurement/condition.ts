@@ -23,6 +23,8 @@ export interface Mark {
   readonly fromHz: number;
   readonly toHz: number;
   readonly reason: string;
+  /** A straight line beyond the data, rather than across a gap. */
+  readonly isTail: boolean;
 }
 
 /** A response after its recipe. */
@@ -191,7 +193,7 @@ function bridge({ fromHz, toHz, reason }: BridgeStep, { samples, marks }: State)
       magnitude: bridged(magnitude),
       phaseDeg: smooth && degreesOf(bridged(smooth.rest), frequencyHz, smooth.delaySeconds),
     },
-    marks: [...marks, { fromHz, toHz, reason }],
+    marks: [...marks, { fromHz, toHz, reason, isTail: false }],
     note: `Not measured here: ${reason}.`,
   };
 }
@@ -233,8 +235,8 @@ function withTails(step: TailsStep, { samples, marks }: State): Outcome {
     },
     marks: [
       ...marks,
-      { fromHz: all[0], toHz: belowHz, reason: 'a tail' },
-      { fromHz: aboveHz, toHz: all[all.length - 1], reason: 'a tail' },
+      { fromHz: all[0], toHz: belowHz, reason: 'a tail', isTail: true },
+      { fromHz: aboveHz, toHz: all[all.length - 1], reason: 'a tail', isTail: true },
     ],
     tails: { belowDbPerOctave, aboveDbPerOctave },
     note: `Straight lines below ${belowHz.toFixed(0)} Hz and above ${aboveHz.toFixed(0)} Hz.`,
@@ -282,7 +284,7 @@ function withMinimumPhase({ keepsDelay }: PhaseStep, state: State): Outcome {
 
 /** Where the driver is in use and nothing was drawn by hand, for the fit of a delay; undefined leaves the choice to it. */
 function measuredBand(hz: Float64Array, levelDb: Float64Array, marks: readonly Mark[]) {
-  const tails = marks.filter(({ reason }) => reason === 'a tail');
+  const tails = marks.filter(({ isTail }) => isTail);
   if (tails.length < 2) return undefined;
   const highest = levelDb.reduce((high, level) => Math.max(high, level), -Infinity);
   const used = [...hz.keys()].filter(

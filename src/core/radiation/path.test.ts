@@ -1,4 +1,4 @@
-import { pathCorrection, type Microphone } from './path';
+import { depthForPath, pathCorrection, pathDifferenceMm, type Microphone } from './path';
 
 const position = { xMm: 0, yMm: -300, zMm: -40 };
 const mic = (
@@ -37,4 +37,18 @@ test('levels are referred to 1 m from the origin, whatever distance they were me
   const atOrigin = { xMm: 0, yMm: 0, zMm: 0 };
   expect(pathCorrection(atOrigin, mic('own-axis', 500, false), 3000).gain).toBeCloseTo(0.5, 12);
   expect(pathCorrection(atOrigin, mic('own-axis', 2000, false), 1000).gain).toBeCloseTo(2, 12);
+});
+
+test('a path difference and a depth belong together, on either axis', () => {
+  const woofer = { xMm: 0, yMm: -330, zMm: -48 };
+  const dome = { xMm: 10, yMm: 66, zMm: -4 };
+  for (const placement of ['design-axis', 'own-axis'] as const) {
+    const microphone = { placement, distanceMm: 1000 };
+    const difference = pathDifferenceMm(woofer, dome, microphone);
+    expect(depthForPath({ ...dome, zMm: 99 }, woofer, microphone, difference)).toBeCloseTo(-4, 9);
+  }
+  const straight = { placement: 'own-axis', distanceMm: 1000 } as const;
+  expect(pathDifferenceMm(woofer, dome, straight)).toBe(-44);
+  const axis = { placement: 'design-axis', distanceMm: 1000 } as const;
+  expect(depthForPath(dome, woofer, axis, -2000)).toBeNull();
 });

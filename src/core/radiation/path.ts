@@ -57,3 +57,34 @@ export function pathCorrection(
     gain: (measuredMm / observedMm) * (observationDistanceMm / 1000),
   };
 }
+
+/**
+ * How far forward a driver must lie for its path to the microphone to be longer than another's by a given difference;
+ * its place across the baffle is known.
+ *
+ * @param position of the driver sought; its zMm does not matter
+ * @param other driver whose place is known
+ * @param pathDifferenceMm positive when the driver sought is farther from the microphone
+ * @returns zMm; null when no depth makes such a path
+ */
+export function depthForPath(
+  position: Position,
+  other: Position,
+  microphone: Pick<Microphone, 'placement' | 'distanceMm'>,
+  pathDifferenceMm: number,
+): number | null {
+  if (microphone.placement === 'own-axis') return other.zMm - pathDifferenceMm;
+  const pathMm = toAxisPointMm(other, microphone.distanceMm) + pathDifferenceMm;
+  const alongSquare = pathMm ** 2 - position.xMm ** 2 - position.yMm ** 2;
+  return pathMm > 0 && alongSquare > 0 ? microphone.distanceMm - Math.sqrt(alongSquare) : null;
+}
+
+/** How much farther from the microphone the second position is than the first, mm. */
+export const pathDifferenceMm = (
+  first: Position,
+  second: Position,
+  { placement, distanceMm }: Pick<Microphone, 'placement' | 'distanceMm'>,
+): number =>
+  placement === 'own-axis'
+    ? first.zMm - second.zMm
+    : toAxisPointMm(second, distanceMm) - toAxisPointMm(first, distanceMm);

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { Driver } from '@/core/design/schema';
 import { ProblemError } from '@/core/problem';
+import { depthForPath, pathDifferenceMm } from '@/core/radiation/path';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
@@ -73,22 +74,20 @@ export function DepthSheet() {
   const isInData = [first, second].every(
     ({ responseId }) => measurements.find(({ id }) => id === responseId)?.microphone.commonTiming,
   );
-  /** A farther driver lies behind: its acoustic centre has the smaller z. */
-  const takeOver = (offsetMm: number) =>
-    desk.change(
-      {
-        type: 'editDriver',
-        id: second.id,
-        set: {
-          position: {
-            ...second.position,
-            zMm: Number((first.position.zMm - offsetMm).toFixed(1)),
-          },
+  const microphone = measurements.find(({ id }) => id === second.responseId)!.microphone;
+  const takeOver = (offsetMm: number) => {
+    const zMm = depthForPath(second.position, first.position, microphone, offsetMm);
+    if (zMm !== null)
+      desk.change(
+        {
+          type: 'editDriver',
+          id: second.id,
+          set: { position: { ...second.position, zMm: Number(zMm.toFixed(1)) } },
         },
-      },
-      `depth of ${second.name}`,
-    );
-  const presentMm = first.position.zMm - second.position.zMm;
+        `depth of ${second.name}`,
+      );
+  };
+  const presentMm = pathDifferenceMm(first.position, second.position, microphone);
   return (
     <>
       <h3>Depth from three measurements</h3>
@@ -150,10 +149,13 @@ export function DepthSheet() {
                 directions.
               </Note>
             )}
+            <Quiet>
+              It is a difference of paths to the microphone: with the drivers at the heights on the
+              left, the position follows from it.
+            </Quiet>
             <div>
               <Button onPress={() => takeOver(found.offsetMm)}>
-                Take it over: {second.name} {formatFixed(Math.abs(found.offsetMm), 1)} mm{' '}
-                {found.offsetMm >= 0 ? 'behind' : 'in front of'} {first.name}
+                Take it over into the position of {second.name}
               </Button>
             </div>
           </>

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import type { Driver } from '@/core/design/schema';
 import type { DriverParameters } from '@/core/driver/parameters';
 import { ProblemError } from '@/core/problem';
-import { formatQuantity } from '@/core/units/quantity';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
@@ -244,11 +244,7 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
                   {error !== null && Number.isFinite(error) ? (error * scale).toPrecision(2) : '–'}
                 </td>
                 <td>{said ?? '–'}</td>
-                <td>
-                  {said === null
-                    ? ''
-                    : `${shown >= said ? '+' : '−'}${Math.abs(100 * (shown / said - 1)).toFixed(1)} %`}
-                </td>
+                <td>{said === null ? '' : inPercent(shown / said)}</td>
               </tr>
             );
           })}
@@ -273,6 +269,12 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
       </div>
     </>
   );
+}
+
+/** How far a ratio is from one, with its sign: +1.2 %. */
+function inPercent(ratio: number): string {
+  const text = formatFixed(100 * (ratio - 1), 1);
+  return /[1-9]/.test(text) ? `${ratio > 1 ? '+' : ''}${text} %` : ' 0.0 %';
 }
 
 const Table = styled.table`
