@@ -75,6 +75,7 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       fitDriver: () => Promise.reject(new Error('not in this test')),
       depthOffset: () => Promise.reject(new Error('not in this test')),
       depthBetween: () => Promise.resolve(null),
+      spread: () => Promise.reject(new Error('not in this test')),
       close: () => undefined,
     }),
     createChannel: () => ({

@@ -43,7 +43,10 @@ export interface Desk {
   /** Curves and verdicts of a document beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
   /** The longer computations of the Bench, in the worker; they reject while the desk is not open. */
-  workbench(): Pick<PredictorClient, 'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween'>;
+  workbench(): Pick<
+    PredictorClient,
+    'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween' | 'spread'
+  >;
   /** Sends what waits, so that the log has everything. */
   flush(): Promise<void>;
   /** Revision of the newest state that the server has. */

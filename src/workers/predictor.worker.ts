@@ -4,6 +4,7 @@ import { examined, type Examination } from '@/core/design/examine';
 import { createConditioner } from '@/core/design/conditioner';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
+import { spreadOf } from '@/core/measurement/spread';
 import { attempt } from './result';
 import { createPredictor } from '@/core/design/predict';
 import type { Prediction } from '@/core/design/prediction';
@@ -81,6 +82,16 @@ const service = {
   /** Answer as a result: an impossible fit is a problem to be shown, not a failure of the worker. */
   fitDriver: (...args: Parameters<typeof fitDriver>) => attempt(() => fitDriver(...args)),
   depthOffset: (...args: Parameters<typeof depthOffset>) => attempt(() => depthOffset(...args)),
+  /** Spread of measurements, responses as their steps leave them. */
+  spread: (design: Design, ids: readonly string[]) =>
+    attempt(() => {
+      const all = design.measurements.filter(({ id }) => ids.includes(id));
+      const samples = all.flatMap((one) => {
+        const numbers = one.kind === 'response' ? condition(one, data)?.samples : data.get(one.id);
+        return numbers ? [numbers] : [];
+      });
+      return spreadOf(samples, all[0]?.kind ?? 'response');
+    }),
   depthBetween: (...args: Parameters<typeof depthBetween>) => depthBetween(...args),
   stopStudy(): void {
     studies++;

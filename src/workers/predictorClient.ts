@@ -4,6 +4,7 @@ import type { Examination } from '@/core/design/examine';
 import type { Design } from '@/core/design/schema';
 import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
 import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';
+import type { Spread } from '@/core/measurement/spread';
 import type { Samples } from '@/core/measurement/samples';
 import type { Standing } from '@/core/promises/standing';
 import { unwrap } from './result';
@@ -51,6 +52,8 @@ export interface PredictorClient {
   fitDriver(...args: Parameters<typeof fitDriver>): Promise<ParameterFit>;
   /** @throws ProblemError */
   depthOffset(...args: Parameters<typeof depthOffset>): Promise<DepthOffset>;
+  /** Mean and spread of measurements. @throws ProblemError */
+  spread(design: Design, ids: readonly string[]): Promise<Spread>;
   /** Depth by the excess delays of two responses with one time reference, mm; null where there is none. */
   depthBetween(...args: Parameters<typeof depthBetween>): Promise<number | null>;
   close(): void;
@@ -94,6 +97,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     examine: (design, id) => patient.service.examine(design, id),
     fitDriver: async (...args) => unwrap(await patient.service.fitDriver(...args)),
     depthOffset: async (...args) => unwrap(await patient.service.depthOffset(...args)),
+    spread: async (design, ids) => unwrap(await patient.service.spread(design, ids)),
     depthBetween: (...args) => patient.service.depthBetween(...args),
     close() {
       for (const { worker } of [quick, patient]) worker.terminate();

@@ -105,6 +105,8 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   await choose(page, 'Show', 'harmonics');
   for (const curve of ['fundamental', 'h2', 'h3', 'h4', 'h5', 'floor'])
     await expect(page.locator(`[data-curve="${curve}"]`)).toBeAttached();
+  await choose(page, 'Show', 'group delay');
+  await expect(page.locator('[data-curve="excess"]')).toBeVisible();
   await choose(page, 'Show', 'impulse and step');
   await expect(page.getByRole('figure', { name: /Impulse and step/ })).toBeVisible();
   await choose(page, 'Show', 'level');
@@ -114,6 +116,25 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   await page.getByRole('checkbox', { name: 'Bridge in use' }).focus();
   await page.keyboard.press('Space');
   await expect(page.locator('[data-mark="an artefact of the room"]')).toBeHidden();
+});
+
+test('two samples are compared, and their mean is kept', async ({ page }) => {
+  await emptyBench(page);
+  await tab(page, 'Practice rig');
+  await measure(page, 'Measure the impedance');
+  await measure(page, 'Measure the impedance');
+  await tab(page, 'Samples');
+  await choose(page, 'Compare', 'impedances');
+  const boxes = page.getByRole('list', { name: 'Measurements to compare' }).getByRole('checkbox');
+  await expect(boxes).toHaveCount(2);
+  for (const box of await boxes.all()) {
+    await box.focus();
+    await page.keyboard.press('Space');
+  }
+  await page.getByRole('button', { name: 'Compare them' }).click();
+  await expect(page.getByText(/A pair: they differ by at most 0\.0\d dB/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the mean as a measurement' }).click();
+  await expect(listed(page, /^mean of practice woofer impedance/)).toBeVisible();
 });
 
 test('a bridged stretch stays marked where the response is used', async ({ page }) => {

@@ -6,7 +6,8 @@ import {
   responseHealth,
   type HealthFinding,
 } from '@/core/measurement/health';
-import type { GateStep } from '@/core/measurement/recipe';
+import { groupDelay, type GroupDelay } from '@/core/measurement/groupDelay';
+import { tailsOf, type GateStep } from '@/core/measurement/recipe';
 import { timeViews, type TimeViews } from '@/core/measurement/timeViews';
 import type { Conditioner } from './conditioner';
 import type { MeasurementData } from './predict';
@@ -19,6 +20,8 @@ export interface Examination {
   readonly findings: readonly HealthFinding[];
   /** Null where the frequencies are not evenly spaced. */
   readonly time: TimeViews | null;
+  /** Null without phase. */
+  readonly delay: GroupDelay | null;
 }
 
 /**
@@ -48,6 +51,7 @@ export function examined(
       }),
       findings: impedanceHealth(raw, owner?.sheet.reOhm ?? null),
       time: null,
+      delay: null,
     };
   const result = condition(measurement, data)!;
   const impedance = partner(owner?.impedanceId);
@@ -62,6 +66,7 @@ export function examined(
       ),
       ...(impedance ? pairHealth(result.samples, impedance) : []),
     ],
+    delay: groupDelay(result.samples, tailsOf(measurement.recipe)),
     time: isEven(raw) ? timeViews(raw, gate?.lengthMs ?? null) : null,
   };
 }

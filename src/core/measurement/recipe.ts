@@ -1,3 +1,5 @@
+import type { Tails } from './minimumPhase';
+
 /**
  * What is done to a measured response before a design uses it. The numbers that were measured never change: a recipe is a
  * list of steps on top of them, each of which can be switched off.
@@ -80,4 +82,16 @@ export function withStep(recipe: readonly Step[], step: Step): Step[] {
   const rank = (one: Step) => stepOrder.indexOf(one.kind);
   const at = recipe.findIndex((other) => rank(other) > rank(step));
   return recipe.toSpliced(at < 0 ? recipe.length : at, 0, step);
+}
+
+/** Slopes that the recipe's tails state, if there are any in use. */
+export function tailsOf(recipe: readonly Step[]): Tails | null {
+  const tails = recipe.find((step) => step.kind === 'tails' && step.isOn) as TailsStep | undefined;
+  return (
+    (tails && {
+      belowDbPerOctave: tails.belowDbPerOctave,
+      aboveDbPerOctave: tails.aboveDbPerOctave,
+    }) ??
+    null
+  );
 }

@@ -27,6 +27,7 @@ function made(
     volts: quiet,
     voltsPhaseDeg: quiet,
     sumIfReversedDb: quiet,
+    bridges: [],
   };
   return {
     frequencyHz,
@@ -142,6 +143,7 @@ describe('judging curves whose figures are known', () => {
         volts: zero,
         voltsPhaseDeg: zero,
         sumIfReversedDb: zero,
+        bridges: [],
       };
     };
     const two = made(() => 90, undefined, [way('high', 12, 350), way('low', -12, 20)]);

@@ -14,6 +14,7 @@ import { MeasurementList } from './MeasurementList';
 import { MeasurementSheet } from './MeasurementSheet';
 import { ParameterSheet } from './ParameterSheet';
 import { RigSheet } from './RigSheet';
+import { SpreadSheet } from './SpreadSheet';
 import { useDriverEdits } from './useDriverEdits';
 import { useIntake } from './useIntake';
 
@@ -23,6 +24,7 @@ const tables = [
   { id: 'angles', name: 'Angles' },
   { id: 'depth', name: 'Depth' },
   { id: 'parameters', name: 'Parameters' },
+  { id: 'samples', name: 'Samples' },
   { id: 'rig', name: 'Practice rig' },
 ] as const;
 type TableId = (typeof tables)[number]['id'];
@@ -115,6 +117,9 @@ export function Bench() {
         </TabPanel>
         <TabPanel id="parameters">
           <ParameterSheet />
+        </TabPanel>
+        <TabPanel id="samples">
+          <SpreadSheet onShow={show} />
         </TabPanel>
         <TabPanel id="rig">
           <RigSheet intake={intake} />

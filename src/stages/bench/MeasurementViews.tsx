@@ -20,6 +20,7 @@ import { curveStyle } from '@/ui/theme';
 const views = [
   { id: 'level', text: 'level' },
   { id: 'phase', text: 'phase' },
+  { id: 'delay', text: 'group delay' },
   { id: 'impulse', text: 'impulse and step' },
   { id: 'decay', text: 'decay' },
   { id: 'harmonics', text: 'harmonics' },
@@ -59,6 +60,7 @@ export function MeasurementViews({ measurement, samples, examination }: Measurem
     ({ id }) =>
       id === 'level' ||
       (id === 'phase' && samples.phaseDeg !== null) ||
+      (id === 'delay' && Boolean(examination?.delay)) ||
       ((id === 'impulse' || id === 'decay') && Boolean(examination?.time)) ||
       (id === 'harmonics' && measurement.harmonics.length > 0),
   );
@@ -92,6 +94,24 @@ export function MeasurementViews({ measurement, samples, examination }: Measurem
           samples={leveled}
           isPhase={shown === 'phase'}
           isConditioned={measurement.recipe.some(({ isOn, kind }) => isOn && kind !== 'level')}
+        />
+      )}
+      {shown === 'delay' && examination?.delay && (
+        <FrequencyChart
+          title="Group delay"
+          frequencyHz={examination.delay.frequencyHz}
+          curves={[
+            {
+              id: 'group',
+              label: 'group',
+              values: examination.delay.groupMs,
+              colour: 'var(--ink)',
+            },
+            { id: 'excess', label: 'excess', values: examination.delay.excessMs, ...curveStyle(1) },
+          ]}
+          {...delayScale(examination.delay.excessMs)}
+          unit="ms"
+          {...cursor}
         />
       )}
       {shown === 'impulse' && examination?.time && (
@@ -186,6 +206,12 @@ function LevelChart(props: LevelChartProps) {
       {...cursor}
     />
   );
+}
+
+/** Five milliseconds around the middle of the excess delay. */
+function delayScale(excessMs: Float64Array) {
+  const middle = Math.round([...excessMs].sort((a, b) => a - b)[excessMs.length >> 1]);
+  return { bottom: middle - 2, top: middle + 3 };
 }
 
 /** As it is drawn: smoothed if wished, and no more points than the eye can tell apart. */
