@@ -252,8 +252,9 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
       </Table>
       <Quiet>
         It moves as a piston up to about{' '}
-        {formatQuantity(Math.round(fitted.pistonHz / 10) * 10, 'hertz')} (ka = 1). Power and
-        excursion limits are the maker’s: they stand in the data sheet on the Brief.
+        {formatQuantity(Math.round(fitted.pistonHz / 10) * 10, 'hertz')} (ka = 1). Measured in a
+        box, fs and Q are those of the driver in that box. Power and excursion limits are the
+        maker’s: they stand in the data sheet on the Brief.
       </Quiet>
       <div>
         <Button
