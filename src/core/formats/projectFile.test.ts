@@ -2,8 +2,11 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readDemo } from '../../../tests/fixtures';
 import type { ExportedVersion } from '../design/log';
 import { predict } from '../design/predict';
+import { readDesign } from '../design/readDesign';
+import { samplesId } from '../measurement/samples';
 import { curveTables, fileStem } from './curveTables';
 import { importedMeasurement } from './importMeasurement';
+import { meanMeasurement } from './meanMeasurement';
 import { readProjectFile, writeProjectFile } from './projectFile';
 import { readTable } from './readTable';
 import { writeCsv } from './writeTable';
@@ -40,6 +43,41 @@ test('a project survives the file to the last digit', () => {
   expect(back.log).toEqual(log);
   for (const { id } of design.measurements) expect(back.data.get(id)).toEqual(data.get(id));
   expect(predict(back.design, back.data)).toEqual(predict(design, data));
+});
+
+test('harmonics travel with their measurement, and none may be missing', () => {
+  const [first, ...others] = design.measurements;
+  const table = (shift: number) => ({
+    frequencyHz: Float64Array.of(20, 40, 80),
+    magnitude: Float64Array.of(-60, -61.5 + shift, -1 / 3),
+    phaseDeg: null,
+  });
+  const [level, floor] = [table(0), table(-30)];
+  const [levelId, floorId] = [samplesId(level), samplesId(floor)];
+  const swept = {
+    ...design,
+    measurements: [{ ...first, harmonics: [{ order: 2, levelId, floorId }] }, ...others],
+  };
+  const all = new Map([...data, [levelId, level], [floorId, floor]]);
+  const back = readProjectFile(writeProjectFile({ design: swept, data: all, log: [] }), 'p.zip');
+  expect(back.data.get(levelId)).toEqual(level);
+  expect(back.data.get(floorId)).toEqual(floor);
+  expect(() => writeProjectFile({ design: swept, data, log: [] })).toThrow('are not loaded');
+});
+
+test('the mean of two is a measurement whose origin names them', () => {
+  const [one, other] = design.measurements;
+  const mean = meanMeasurement([one, other], data.get(one.id)!, '2026-01-01T00:00:00.000Z');
+  expect(mean).toMatchObject({
+    name: 'mean of woofer response, midrange response',
+    kind: 'response',
+    recipe: [],
+  });
+  const added = {
+    ...design,
+    measurements: [{ ...mean, id: 'f'.repeat(32) }, ...design.measurements],
+  };
+  expect(readDesign(added, 'here').measurements[0].origin.readAs).toMatch(/mean of 2/);
 });
 
 test('the file holds a manifest, the document and plain tables', () => {

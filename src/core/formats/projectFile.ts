@@ -9,10 +9,10 @@ import { samplesId, type Samples } from '@/core/measurement/samples';
 import { readTable } from './readTable';
 import { writeTable } from './writeTable';
 
-/** Limits against archives made to exhaust memory; a project with a thousand curves stays far below. */
+/** Limits against archives made to exhaust memory; five hundred recordings with their harmonics stay below. */
 const limits = {
   fileBytes: 64 * 2 ** 20,
-  entryCount: 1000,
+  entryCount: 5000,
   entryBytes: 64 * 2 ** 20,
   totalBytes: 256 * 2 ** 20,
 };
@@ -200,7 +200,7 @@ function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array>
             'project_too_large',
             fileName,
             'The archive unpacks to more than a project may hold.',
-            'Up to 1000 entries and 256 MiB are read.',
+            'Up to 5000 entries and 256 MiB are read.',
             'Remove measurements that are not used, and export again.',
           );
         return true;
