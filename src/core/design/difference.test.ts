@@ -26,6 +26,20 @@ test.each<[string, Change, object]>([
       after: '3.9 mH (0.36 Ω), series, Woofer 1',
     },
   ],
+  [
+    'a step on a response',
+    {
+      type: 'editMeasurement',
+      id: design.measurements[0].id,
+      set: { recipe: [{ kind: 'gate', isOn: true, lengthMs: 3.8 }] },
+    },
+    {
+      about: 'measurement',
+      what: 'woofer response, steps',
+      before: 'none',
+      after: 'gate lengthMs 3.8',
+    },
+  ],
   ['a part that is gone', { type: 'removePart', id: 'r3' }, { what: 'R3', after: null }],
   [
     'polarity',

@@ -1,6 +1,7 @@
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
 import { partValue } from './changes';
+import type { Step } from '@/core/measurement/recipe';
 import type { Design, Part } from './schema';
 
 /** One thing in which two designs differ, in words. */
@@ -75,13 +76,14 @@ function ways(before: Design, after: Design): Difference[] {
 function drivers(before: Design, after: Design): Difference[] {
   const told = ({ drivers: all, measurements: curves }: Design): Told =>
     new Map(
-      all.flatMap(({ name, position, responseId, impedanceId, sheet }) => {
+      all.flatMap(({ name, position, responseId, impedanceId, sheet, offAxisIds }) => {
         const curve = (id: string | null) => curves.find((m) => m.id === id)?.name ?? 'none';
         const { xMm, yMm, zMm } = position;
         return [
           [`${name}, place`, [xMm, yMm, zMm].map((mm) => formatNumber(mm)).join(', ') + ' mm'],
           [`${name}, response`, curve(responseId)],
           [`${name}, impedance`, curve(impedanceId)],
+          [`${name}, responses off axis`, String(offAxisIds.length)],
           ...Object.entries(sheet).map(
             ([key, value]) =>
               [`${name}, ${key}`, value === null ? 'not known' : formatNumber(value)] as [
@@ -173,12 +175,25 @@ function settings(before: Design, after: Design): Difference[] {
 function measurements(before: Design, after: Design): Difference[] {
   const told = ({ measurements: curves }: Design): Told =>
     new Map(
-      curves.map(({ name, kind, microphone, driveVolts, id }) => [
-        name,
-        `${kind} ${id.slice(0, 6)}, ${microphone.placement}, ${formatNumber(microphone.distanceMm)} mm, ${microphone.commonTiming ? 'common timing' : 'own timing'}, ${formatNumber(driveVolts)} V`,
+      curves.flatMap(({ name, kind, microphone, driveVolts, id, angle, recipe }) => [
+        [
+          name,
+          `${kind} ${id.slice(0, 6)}, ${microphone.placement}, ${formatNumber(microphone.distanceMm)} mm, ${microphone.commonTiming ? 'common timing' : 'own timing'}, ${formatNumber(driveVolts)} V`,
+        ],
+        [`${name}, angle`, angle ? `${angle.plane} ${formatNumber(angle.degrees)}°` : 'not said'],
+        [`${name}, steps`, recipe.map(toldStep).join('; ') || 'none'],
       ]),
     );
   return compare('measurement', told(before), told(after));
+}
+
+/** A step and its figures, under their names. */
+function toldStep({ kind, isOn, ...figures }: Step): string {
+  const values = Object.entries(figures).map(
+    ([key, value]: [string, unknown]) =>
+      `${key} ${typeof value === 'number' ? formatNumber(value) : String(value)}`,
+  );
+  return `${kind}${isOn ? '' : ' (off)'} ${values.join(', ')}`;
 }
 
 function promises(before: Design, after: Design): Difference[] {
