@@ -12,6 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
+import { Sources } from './Sources';
 import { shownOf } from './deskState';
 import { useStage } from './useStage';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
@@ -47,6 +48,7 @@ export function CurveShelf() {
         {isFolded ? 'bring the curves back' : 'fold away'} <kbd>H</kbd>
       </Fold>
       {!isFolded && <Curves />}
+      {!isFolded && <Sources />}
     </Shelf>
   );
 }

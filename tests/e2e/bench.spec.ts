@@ -146,6 +146,10 @@ test('a bridged stretch stays marked where the response is used', async ({ page 
   await reason.press('Enter');
   await page.getByRole('link', { name: /^Network/ }).click();
   await expect(page.locator('[data-mark="Woofer: a lamp sang"]')).toBeAttached();
+  await page.getByRole('button', { name: 'where these come from' }).click();
+  await expect(page.getByRole('dialog', { name: 'Where the curves come from' })).toContainText(
+    /Response: woofer response, from woofer response\.txt .* after bridge\./,
+  );
 });
 
 test('parameters are fitted and put in the place of the data sheet’s', async ({ page }) => {

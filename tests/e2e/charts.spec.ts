@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { drawn, expectSaved, openDemo, part, stored } from './desk';
+import { drawn, expectSaved, openDemo, part, stored, expectCurves } from './desk';
 
 test('a chart leaves as CSV, SVG and PNG, and to the clipboard', async ({ page }) => {
   await openDemo(page);
@@ -68,7 +68,7 @@ test('curves fold away and come back, and the evening table is remembered', asyn
   await openDemo(page);
   await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]')).toHaveCount(0);
-  await page.getByRole('button', { name: /bring the curves back/ }).click();
+  await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]').first()).toBeVisible();
   await page.keyboard.press('Control+Shift+e');
   await expect(page.locator('html')).toHaveAttribute('data-table', 'evening');
@@ -92,7 +92,8 @@ test('ways come and go; a way without a driver is told', async ({ page }) => {
 
 test('positions and the microphone’s statement count a path once', async ({ page }) => {
   await openDemo(page, 'bench');
-  await page.keyboard.press('h');
+  await page.getByRole('button', { name: /bring the curves back/ }).click();
+  await expectCurves(page);
   const start = await drawn(page, 'sum');
   const depth = page.getByRole('region', { name: 'Tweeter' }).getByLabel('forward');
   // The microphone stood on the design axis with common timing: the depth is in the data and may not count again.

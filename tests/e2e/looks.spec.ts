@@ -43,6 +43,18 @@ for (const table of ['light', 'dark'] as const) {
   });
 }
 
+test('axe finds nothing on what is laid out on the Bench', async ({ page }) => {
+  test.slow();
+  await openDemo(page, 'bench');
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: 'Tails' }).click();
+  for (const table of ['Measurement', 'Angles', 'Depth', 'Parameters', 'Samples', 'Practice rig']) {
+    await page.getByRole('tab', { name: table }).click();
+    await expect(page.getByRole('tab', { name: table })).toHaveAttribute('aria-selected', 'true');
+    await expectAccessible(page);
+  }
+});
+
 test('styles come with the server’s page, and nothing complains in the console', async ({
   page,
 }) => {
