@@ -23,6 +23,19 @@ export async function expectCurves(page: Page): Promise<void> {
 export const drawn = (page: Page, curve: string): Promise<string | null> =>
   page.locator(`[data-curve="${curve}"]`).first().getAttribute('d');
 
+/** The same once it stands still: the curve of the last of several key strokes comes a moment later. */
+export async function settled(page: Page, curve: string): Promise<string> {
+  let before: string | null = null;
+  const isStill = async () => {
+    const now = await drawn(page, curve);
+    const same = now !== null && now === before;
+    before = now;
+    return same;
+  };
+  await expect.poll(isStill, { intervals: [300] }).toBe(true);
+  return before!;
+}
+
 /** What the server holds now. */
 export async function stored(page: Page, id: string): Promise<StoredDocument> {
   const response = await page.request.get(`/api/projects/${id}`);

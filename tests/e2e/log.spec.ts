@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { readProjectFile } from '@/core/formats/projectFile';
-import { drawn, expectCurves, expectSaved, openDemo, part } from './desk';
+import { drawn, expectCurves, expectSaved, openDemo, part, settled } from './desk';
 
 async function nudge(page: Page, name: string, key: string, times: number): Promise<void> {
   await part(page, name).focus();
@@ -62,7 +62,8 @@ test('a pinned state lies under the curves, is flipped to by a held key, and mov
   await page.keyboard.press('Shift+P');
   await expect(page.getByText('against r1, hold')).toBeVisible();
   await nudge(page, 'L3', 'ArrowUp', 4);
-  const changed = await drawn(page, 'sum');
+  await expect(part(page, 'L3')).toHaveAccessibleName(/0\.68 mH/);
+  const changed = await settled(page, 'sum');
   expect(await drawn(page, 'pinned')).toBe(start);
   const impedance = page.locator('[data-promise="lowest-impedance"]');
   await expect(impedance).toHaveAccessibleName(/Better by/);
