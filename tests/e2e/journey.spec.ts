@@ -5,7 +5,7 @@ import { createPredictor } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import { readTable } from '@/core/formats/readTable';
 import { readProjectFile } from '@/core/formats/projectFile';
-import { drawn, expectCurves, expectSaved, openDemo, part, stored } from './desk';
+import { drawn, expectCurves, expectSaved, openDemo, part, stored, settled } from './desk';
 
 const folder = 'demo/reading-room';
 
@@ -80,7 +80,7 @@ test('import two tables, assign, change a coil: the sum is what the core compute
   const load = levelsOf(await takeOut(page, 'Impedance as a text table'));
   expectClose(load.magnitude, expected.impedance!.ohms);
 
-  const picture = await drawn(page, 'sum');
+  const picture = await settled(page, 'sum');
   await page.reload();
   await expectCurves(page);
   await expect.poll(() => drawn(page, 'sum')).toBe(picture);

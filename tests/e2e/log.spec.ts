@@ -29,7 +29,7 @@ test('back to an old version and forward again, with nothing lost', async ({ pag
   await expect(versionRow(page, 1)).toContainText('as it came');
   await page.getByRole('link', { name: /^Network/ }).click();
   await nudge(page, 'L1', 'ArrowUp', 3);
-  const changed = await drawn(page, 'sum');
+  const changed = await settled(page, 'sum');
   expect(changed).not.toBe(start);
 
   await openLog(page);
@@ -87,7 +87,7 @@ test('two variants are compared, and one is brought back', async ({ page }) => {
   await page.getByRole('link', { name: /^Network/ }).click();
   await nudge(page, 'L1', 'ArrowUp', 3);
   await nudge(page, 'L3', 'ArrowUp', 4);
-  const milder = await drawn(page, 'sum');
+  const milder = await settled(page, 'sum');
   await openLog(page);
   const table = page.getByRole('region', { name: 'Variants' }).getByRole('table');
   await expect(table.getByRole('row', { name: /^Lowest/ })).toContainText('4.0 Ω not kept');

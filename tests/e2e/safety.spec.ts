@@ -1,7 +1,7 @@
 /** Nothing is lost: server killed, two tabs, foreign requests. */
 import { request as rawRequest } from 'node:http';
 import { expect, test } from '@playwright/test';
-import { drawn, expectCurves, expectSaved, openDemo, part, stored } from './desk';
+import { drawn, expectCurves, expectSaved, openDemo, part, stored, settled } from './desk';
 import { databaseGate, ownServer, type OwnServer } from './server';
 
 test.describe('with a server of its own', () => {
@@ -26,7 +26,7 @@ test.describe('with a server of its own', () => {
     await page.keyboard.press('ArrowUp');
     await expect(page.getByText(/Your changes are kept in this browser/)).toBeVisible();
     await expect(page.getByRole('button', { name: /^L1, coil in series, 3.9 mH/ })).toBeVisible();
-    const picture = await drawn(page, 'sum');
+    const picture = await settled(page, 'sum');
 
     await server.start();
     await expectSaved(page);
