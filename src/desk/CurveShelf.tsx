@@ -12,6 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
+import { shelfButtonLook } from './shelfButtonLook';
 import { Sources } from './Sources';
 import { shownOf } from './deskState';
 import { useStage } from './useStage';
@@ -253,21 +254,11 @@ const Shelf = styled.section`
 `;
 
 const Fold = styled.button`
-  position: absolute;
-  z-index: 1;
+  ${shelfButtonLook}
   right: 0.5rem;
-  bottom: 0.25rem;
   display: flex;
   align-items: center;
   gap: 0.3rem;
-  padding: 0.05rem 0.4rem;
-  font: inherit;
-  font-size: 0.6875rem;
-  color: ${({ theme }) => theme.colour.quiet};
-  background: ${({ theme }) => theme.colour.sheet};
-  border: 1px solid ${({ theme }) => theme.colour.rule};
-  border-radius: ${({ theme }) => theme.radius};
-  cursor: pointer;
   &[aria-expanded='false'] {
     position: static;
     margin: 0.25rem 0.5rem 0.25rem auto;

@@ -4,6 +4,7 @@ import styled from 'styled-components';
 import { provenance } from '@/core/design/provenance';
 import { MenuSheet } from '@/ui/sheets';
 import { useDeskState } from './DeskContext';
+import { shelfButtonLook } from './shelfButtonLook';
 
 /** Where the curves on the shelf come from: files, dates, steps. */
 export function Sources() {
@@ -38,18 +39,8 @@ function List() {
 }
 
 const Small = styled(Button)`
-  position: absolute;
-  z-index: 1;
+  ${shelfButtonLook}
   left: 0.5rem;
-  bottom: 0.25rem;
-  padding: 0.05rem 0.4rem;
-  font: inherit;
-  font-size: 0.6875rem;
-  color: ${({ theme }) => theme.colour.quiet};
-  background: ${({ theme }) => theme.colour.sheet};
-  border: 1px solid ${({ theme }) => theme.colour.rule};
-  border-radius: ${({ theme }) => theme.radius};
-  cursor: pointer;
 `;
 
 const Told = styled.dl`

@@ -1,0 +1,16 @@
+import { css } from 'styled-components';
+
+/** A small button in a lower corner of the curve shelf. */
+export const shelfButtonLook = css`
+  position: absolute;
+  z-index: 1;
+  bottom: 0.25rem;
+  padding: 0.05rem 0.4rem;
+  font: inherit;
+  font-size: 0.6875rem;
+  color: ${({ theme }) => theme.colour.quiet};
+  background: ${({ theme }) => theme.colour.sheet};
+  border: 1px solid ${({ theme }) => theme.colour.rule};
+  border-radius: ${({ theme }) => theme.radius};
+  cursor: pointer;
+`;
