@@ -49,14 +49,14 @@ const choose = async (page: Page, label: string, option: string) => {
 
 /** A sweep from the practice rig with its floor, gated; then depth and parameters. */
 async function conditionOnTheBench(page: Page): Promise<void> {
-  const tab = (name: string) => page.getByRole('tab', { name }).click();
+  const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
   const measure = async (button: string) => {
     await page.getByRole('button', { name: button }).click();
     const bar = page.getByRole('progressbar');
     await bar.waitFor();
     await bar.waitFor({ state: 'detached' });
   };
-  await tab('Practice rig');
+  await tab('Measure');
   await measure('Play the sweep');
   await shoot(page, 'bench-rig');
   await tab('Measurement');
@@ -67,7 +67,7 @@ async function conditionOnTheBench(page: Page): Promise<void> {
   await shoot(page, 'bench-decay');
   await choose(page, 'Show', 'harmonics');
   await shoot(page, 'bench-harmonics');
-  await tab('Practice rig');
+  await tab('Measure');
   await choose(page, 'driver in the rig', 'the demo’s midrange');
   await choose(page, 'driver beside it', 'the demo’s tweeter');
   await page.getByRole('textbox', { name: 'height above the floor' }).fill('');

@@ -1,6 +1,7 @@
 'use client';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useDeferredValue, useMemo, useState } from 'react';
+import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
@@ -13,7 +14,7 @@ import { Note } from '@/ui/sheets';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
 import { shelfButtonLook } from './shelfButtonLook';
-import { Sources } from './Sources';
+import { DeskSources, Sources } from './Sources';
 import { shownOf } from './deskState';
 import { useStage } from './useStage';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
@@ -49,7 +50,11 @@ export function CurveShelf() {
         {isFolded ? 'bring the curves back' : 'fold away'} <kbd>H</kbd>
       </Fold>
       {!isFolded && <Curves />}
-      {!isFolded && <Sources />}
+      {!isFolded && (
+        <Sources button={<SourcesButton>where these come from</SourcesButton>}>
+          <DeskSources />
+        </Sources>
+      )}
     </Shelf>
   );
 }
@@ -286,4 +291,9 @@ const Findings = styled.div`
   display: grid;
   grid-auto-flow: column;
   border-top: 1px solid ${({ theme }) => theme.colour.rule};
+`;
+
+const SourcesButton = styled(Button)`
+  ${shelfButtonLook}
+  left: 0.5rem;
 `;

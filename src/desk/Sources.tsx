@@ -1,34 +1,49 @@
 'use client';
-import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import { Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
 import { provenance } from '@/core/design/provenance';
+import type { Design } from '@/core/design/schema';
 import { MenuSheet } from '@/ui/sheets';
 import { useDeskState } from './DeskContext';
-import { shelfButtonLook } from './shelfButtonLook';
 
-/** Where the curves on the shelf come from: files, dates, steps. */
-export function Sources() {
+interface SourcesProps {
+  /** The button that opens it. */
+  readonly button: React.ReactNode;
+  /** Made only when it is opened. */
+  readonly children: React.ReactNode;
+}
+
+/** Where the curves of a chart come from: files, dates, steps. */
+export function Sources({ button, children }: SourcesProps) {
   return (
     <DialogTrigger>
-      <Small>where these come from</Small>
+      {button}
       <Popover placement="top start">
         <MenuSheet>
-          <Dialog aria-label="Where the curves come from">
-            <List />
-          </Dialog>
+          <Dialog aria-label="Where the curves come from">{children}</Dialog>
         </MenuSheet>
       </Popover>
     </DialogTrigger>
   );
 }
 
-function List() {
-  const design = useDeskState((state) => state.design);
+/** The sources of the design on the desk. */
+export const DeskSources = () => (
+  <SourcesOf design={useDeskState((state) => state.design)} name={null} />
+);
+
+interface SourcesOfProps {
+  readonly design: Design;
+  /** Of the document, where there are several. */
+  readonly name: string | null;
+}
+
+export function SourcesOf({ design, name }: SourcesOfProps) {
   return (
     <Told>
       {provenance(design).map(({ wayId, wayName, sources }) => (
         <div key={wayId}>
-          <dt>{wayName}</dt>
+          <dt>{name === null ? wayName : `${name}: ${wayName}`}</dt>
           {sources.map((source) => (
             <dd key={source}>{source}</dd>
           ))}
@@ -37,11 +52,6 @@ function List() {
     </Told>
   );
 }
-
-const Small = styled(Button)`
-  ${shelfButtonLook}
-  left: 0.5rem;
-`;
 
 const Told = styled.dl`
   display: grid;

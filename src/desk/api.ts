@@ -6,6 +6,7 @@ import type {
   SaveNote,
   VersionSummary,
 } from '@/core/design/log';
+import type { LibraryEntry, StoredLibraryDriver } from '@/core/design/library';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
@@ -65,6 +66,16 @@ export const fetchState = (id: string, revision: number) =>
 export async function pinState(id: string, revision: number | null): Promise<void> {
   await call(`projects/${id}/pin`, 'PUT', { revision });
 }
+
+export const listLibrary = () => json<LibraryEntry[]>(call('library', 'GET'));
+export const fetchLibraryDriver = (id: string) =>
+  json<StoredLibraryDriver>(call(`library/${id}`, 'GET'));
+export const addLibraryDriver = (document: Design) =>
+  json<StoredLibraryDriver>(call('library', 'POST', { document }));
+export const saveLibraryDriver = (id: string, baseRevision: number, document: Design) =>
+  json<StoredLibraryDriver>(call(`library/${id}`, 'PUT', { baseRevision, document }));
+export const deleteLibraryDriver = (id: string) => call(`library/${id}`, 'DELETE');
+export const restoreLibraryDriver = (id: string) => call(`library/${id}/restore`, 'POST');
 
 interface SamplesJson {
   readonly frequencyHz: number[];

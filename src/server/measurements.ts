@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { numberIds, type Design } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import { models } from './models';
@@ -55,4 +56,31 @@ export async function findMeasurement(id: string): Promise<SamplesJson> {
       'Import its file again.',
     );
   return { frequencyHz: row.frequencyHz, magnitude: row.magnitude, phaseDeg: row.phaseDeg };
+}
+
+/**
+ * Checks that all numbers which documents name are stored. They go first, the document second: it never points at nothing.
+ *
+ * @throws ProblemError `measurement_missing`
+ */
+export async function requireMeasurements(documents: readonly Design[]): Promise<void> {
+  const names = new Map(
+    documents.flatMap(({ measurements }) =>
+      measurements.flatMap((one) => numberIds(one).map((id) => [id, one.name] as const)),
+    ),
+  );
+  const found = await models().measurements.findAll({
+    where: { id: [...names.keys()] },
+    attributes: ['id'],
+  });
+  for (const { id } of found) names.delete(id);
+  const [absent] = names.values();
+  if (absent !== undefined)
+    throw problem(
+      'measurement_missing',
+      absent,
+      'The numbers of this measurement were not stored yet.',
+      'A design is stored only after its measurements.',
+      'Send the measurement first.',
+    );
 }

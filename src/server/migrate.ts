@@ -2,9 +2,10 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import { database } from './database';
 import * as projectsAndMeasurements from './migrations/001-projects-and-measurements';
 import * as log from './migrations/002-log';
+import * as library from './migrations/003-library';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements, log];
+const migrations = [projectsAndMeasurements, log, library];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

@@ -63,6 +63,21 @@ export interface VersionRow extends Model<
   figures: CreationOptional<Figures | null>;
 }
 
+export interface LibraryRow extends Model<
+  InferAttributes<LibraryRow>,
+  InferCreationAttributes<LibraryRow>
+> {
+  id: CreationOptional<string>;
+  name: string;
+  /** Drivers, each a sample, and their measurements. */
+  document: Design;
+  revision: CreationOptional<number>;
+  measurementIds: string[];
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+  deletedAt: CreationOptional<Date | null>;
+}
+
 export interface MeasurementRow extends Model<
   InferAttributes<MeasurementRow>,
   InferCreationAttributes<MeasurementRow>
@@ -79,6 +94,7 @@ let defined: {
   states: ModelStatic<StateRow>;
   versions: ModelStatic<VersionRow>;
   measurements: ModelStatic<MeasurementRow>;
+  libraryDrivers: ModelStatic<LibraryRow>;
 } | null = null;
 
 /** Sequelize models over the tables that the migrations make. */
@@ -145,6 +161,20 @@ export function models() {
         createdAt: DataTypes.DATE,
       },
       { tableName: 'measurements', underscored: true, updatedAt: false },
+    ),
+    libraryDrivers: database().define<LibraryRow>(
+      'libraryDriver',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 },
+        name: { type: DataTypes.TEXT, allowNull: false },
+        document: { type: DataTypes.JSONB, allowNull: false },
+        revision: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
+        measurementIds: { type: DataTypes.ARRAY(DataTypes.TEXT), allowNull: false },
+        createdAt: DataTypes.DATE,
+        updatedAt: DataTypes.DATE,
+        deletedAt: DataTypes.DATE,
+      },
+      { tableName: 'library_drivers', underscored: true },
     ),
   };
   return defined;

@@ -3,8 +3,8 @@ import type { ExportedVersion, SaveNote } from '@/core/design/log';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import { readDesign } from '@/core/design/readDesign';
 import { numberIds, type Design } from '@/core/design/schema';
-import { problem } from '@/core/problem';
 import { database } from './database';
+import { requireMeasurements } from './measurements';
 import { missing } from './missing';
 import { findState, importVersions, isSameState, recordState } from './log';
 import { models, type ProjectRow } from './models';
@@ -143,38 +143,16 @@ export async function restoreProject(id: string): Promise<void> {
   if (count === 0) throw missing(id);
 }
 
-/** Removes what was deleted more than thirty days ago, and measurements that no project names any more. */
+/** Removes what was deleted more than thirty days ago, and measurements that nothing names any more. */
 export async function purgeDeleted(now: Date): Promise<void> {
   const month = 30 * 24 * 3600 * 1000;
-  await models().projects.destroy({
-    where: { deletedAt: { [Op.lt]: new Date(now.getTime() - month) } },
-  });
+  const longAgo = { where: { deletedAt: { [Op.lt]: new Date(now.getTime() - month) } } };
+  await models().projects.destroy(longAgo);
+  await models().libraryDrivers.destroy(longAgo);
   await database().query(
     `DELETE FROM measurements m WHERE created_at < :before AND NOT EXISTS (
-       SELECT 1 FROM projects p WHERE m.id = ANY(p.measurement_ids))`,
+       SELECT 1 FROM projects p WHERE m.id = ANY(p.measurement_ids)) AND NOT EXISTS (
+       SELECT 1 FROM library_drivers l WHERE m.id = ANY(l.measurement_ids))`,
     { replacements: { before: new Date(now.getTime() - month) } },
   );
-}
-
-/** The numbers go first, the document that names them second: it never points at nothing. */
-async function requireMeasurements(documents: readonly Design[]): Promise<void> {
-  const names = new Map(
-    documents.flatMap(({ measurements }) =>
-      measurements.flatMap((one) => numberIds(one).map((id) => [id, one.name] as const)),
-    ),
-  );
-  const found = await models().measurements.findAll({
-    where: { id: [...names.keys()] },
-    attributes: ['id'],
-  });
-  for (const { id } of found) names.delete(id);
-  const [absent] = names.values();
-  if (absent !== undefined)
-    throw problem(
-      'measurement_missing',
-      absent,
-      'The numbers of this measurement were not stored yet.',
-      'A design is stored only after its measurements.',
-      'Send the measurement first.',
-    );
 }

@@ -1,5 +1,6 @@
 import * as comlink from 'comlink';
 import { importedMeasurement, type FileBytes } from '@/core/formats/importMeasurement';
+import { captureFiles, type Capture } from '@/core/formats/captureFiles';
 import { readProjectFile, writeProjectFile, type ProjectFile } from '@/core/formats/projectFile';
 import { readTarget } from '@/core/formats/readTarget';
 import { attempt } from './result';
@@ -7,6 +8,7 @@ import { attempt } from './result';
 const service = {
   importFile: (file: FileBytes, importedAt: string, sweep: FileBytes | null) =>
     attempt(() => importedMeasurement(file, importedAt, sweep)),
+  captureFiles: (capture: Capture) => attempt(() => captureFiles(capture)),
   readTarget: (bytes: Uint8Array, fileName: string) => attempt(() => readTarget(bytes, fileName)),
   readProject: (bytes: Uint8Array, fileName: string) =>
     attempt(() => readProjectFile(bytes, fileName)),

@@ -1,4 +1,5 @@
 import * as comlink from 'comlink';
+import type { Capture } from '@/core/formats/captureFiles';
 import type { Imported } from '@/core/formats/importMeasurement';
 import type { ProjectFile } from '@/core/formats/projectFile';
 import { problem } from '@/core/problem';
@@ -9,6 +10,7 @@ import { unwrap } from './result';
 const largestFileBytes = 64 * 2 ** 20;
 
 interface Started {
+  readonly worker: Worker;
   readonly service: comlink.Remote<FilesService>;
   /** Rejects when the worker itself fails, so that nothing waits for it for ever. */
   readonly failure: Promise<never>;
@@ -33,7 +35,7 @@ function start(): Started {
     };
   });
   failure.catch(() => undefined);
-  return { service: comlink.wrap<FilesService>(worker), failure };
+  return { worker, service: comlink.wrap<FilesService>(worker), failure };
 }
 
 /** Starts the worker before it is needed: later the server that holds its program may be away. */
@@ -60,16 +62,44 @@ async function bytesOf(file: File): Promise<Uint8Array> {
 }
 
 /**
- * Reads one measurement file; with a sweep, a WAV file is taken for a recording of it.
+ * Reads one measurement file; with a sweep, a WAV file is taken for a recording of it. Stopped in the middle of a file, the
+ * worker is ended, and a new one is started when it is needed.
  *
- * @throws ProblemError naming file and line
+ * @throws ProblemError naming file and line; DOMException `AbortError`
  */
-export async function importFile(file: File, sweep: File | null): Promise<Imported> {
+export async function importFile(
+  file: File,
+  sweep: File | null,
+  signal: AbortSignal,
+): Promise<Imported> {
   const bytes = await bytesOf(file);
   const played = sweep && { name: sweep.name, bytes: await bytesOf(sweep) };
-  return ask(async (service) =>
+  signal.throwIfAborted();
+  const read = ask(async (service) =>
     unwrap(await service.importFile({ name: file.name, bytes }, new Date().toISOString(), played)),
   );
+  const { worker } = started!;
+  const stopped = new Promise<never>((_, reject) => {
+    signal.addEventListener('abort', () => {
+      worker.terminate();
+      if (started?.worker === worker) started = null;
+      reject(signal.reason as Error);
+    });
+  });
+  return Promise.race([read, stopped]);
+}
+
+/** The files of a capture, and the level that its response is relative to. @throws ProblemError */
+export async function writeCapture(
+  capture: Capture,
+): Promise<{ readonly files: File[]; readonly referenceDb: number }> {
+  const { files, referenceDb } = await ask(async (service) =>
+    unwrap(await service.captureFiles(capture)),
+  );
+  return {
+    files: files.map(({ name, bytes }) => new File([bytes as Uint8Array<ArrayBuffer>], name)),
+    referenceDb,
+  };
 }
 
 /** Points of a target curve. @throws ProblemError */

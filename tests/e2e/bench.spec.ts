@@ -14,7 +14,7 @@ async function emptyBench(page: Page): Promise<string> {
   return /\/p\/([0-9a-f-]+)\//.exec(page.url())![1];
 }
 
-const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click();
+const tab = (page: Page, name: string) => page.getByRole('tab', { name, exact: true }).click();
 const listed = (page: Page, name: RegExp) =>
   page.getByRole('list', { name: 'Measurements that were read' }).getByRole('button', { name });
 
@@ -34,7 +34,7 @@ test('from an empty project through the rig to three conditioned drivers with th
 }) => {
   test.setTimeout(180_000);
   const id = await emptyBench(page);
-  await tab(page, 'Practice rig');
+  await tab(page, 'Measure');
   for (const driver of ['woofer', 'midrange', 'tweeter']) {
     await choose(page, 'driver in the rig', `the demo’s ${driver}`);
     await measure(page, 'Play the sweep');
@@ -97,7 +97,7 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   page,
 }) => {
   await emptyBench(page);
-  await tab(page, 'Practice rig');
+  await tab(page, 'Measure');
   await measure(page, 'Play the sweep');
   await tab(page, 'Measurement');
   await choose(page, 'Show', 'decay');
@@ -120,7 +120,7 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
 
 test('two samples are compared, and their mean is kept', async ({ page }) => {
   await emptyBench(page);
-  await tab(page, 'Practice rig');
+  await tab(page, 'Measure');
   await measure(page, 'Measure the impedance');
   await measure(page, 'Measure the impedance');
   await tab(page, 'Samples');
@@ -154,7 +154,7 @@ test('a bridged stretch stays marked where the response is used', async ({ page 
 
 test('parameters are fitted and put in the place of the data sheet’s', async ({ page }) => {
   await emptyBench(page);
-  await tab(page, 'Practice rig');
+  await tab(page, 'Measure');
   await choose(page, 'driver in the rig', 'the demo’s midrange');
   await measure(page, 'Measure the impedance');
   await measure(page, '… with a mass');

@@ -48,9 +48,21 @@ test('axe finds nothing on what is laid out on the Bench', async ({ page }) => {
   await openDemo(page, 'bench');
   await page.getByRole('button', { name: 'Add a step' }).click();
   await page.getByRole('menuitem', { name: 'Tails' }).click();
-  for (const table of ['Measurement', 'Angles', 'Depth', 'Parameters', 'Samples', 'Practice rig']) {
-    await page.getByRole('tab', { name: table }).click();
-    await expect(page.getByRole('tab', { name: table })).toHaveAttribute('aria-selected', 'true');
+  for (const table of [
+    'Measurement',
+    'Angles',
+    'Depth',
+    'Parameters',
+    'Samples',
+    'Library',
+    'Driver sheet',
+    'Measure',
+  ]) {
+    await page.getByRole('tab', { name: table, exact: true }).click();
+    await expect(page.getByRole('tab', { name: table, exact: true })).toHaveAttribute(
+      'aria-selected',
+      'true',
+    );
     await expectAccessible(page);
   }
 });

@@ -36,7 +36,11 @@ const idOf = ({ frequencyHz, magnitude, phaseDeg }: typeof numbers) =>
 test('migrating twice does nothing the second time', async () => {
   await migrate();
   const [rows] = await database().query('SELECT name FROM migrations');
-  expect(rows).toEqual([{ name: '001-projects-and-measurements' }, { name: '002-log' }]);
+  expect(rows).toEqual([
+    { name: '001-projects-and-measurements' },
+    { name: '002-log' },
+    { name: '003-library' },
+  ]);
 });
 
 test('measurements keep every digit, are stored once, and are checked', async () => {

@@ -85,15 +85,21 @@ export async function readBody<T>(
 }
 
 /** Id of a project from its address. */
-export function projectId(text: string): string {
-  if (z.uuid().safeParse(text).success) return text;
-  throw problem(
-    'project_missing',
+export const projectId = (text: string): string =>
+  idFrom(text, 'project_missing', 'There is no such project.', 'Go back to the list of projects.');
+
+/** Id of a driver of the library from its address. */
+export const libraryId = (text: string): string =>
+  idFrom(
     text,
-    'There is no such project.',
-    'Its address is wrong.',
-    'Go back to the list of projects.',
+    'library_driver_not_found',
+    'There is no such driver in the library.',
+    'Open the library again.',
   );
+
+function idFrom(text: string, code: string, what: string, mend: string): string {
+  if (z.uuid().safeParse(text).success) return text;
+  throw problem(code, text.slice(0, 80), what, 'Its address is wrong.', mend);
 }
 
 /** A whole number above zero from an address: a revision or the number of a version. */

@@ -20,6 +20,12 @@ export type Change =
       readonly set: Partial<Pick<Measurement, 'microphone' | 'driveVolts' | 'recipe'>>;
     }
   | { readonly type: 'addDriver'; readonly driver: Driver }
+  /** Drivers from elsewhere, with the measurements that they name. */
+  | {
+      readonly type: 'bringDrivers';
+      readonly drivers: readonly Driver[];
+      readonly measurements: readonly Measurement[];
+    }
   | { readonly type: 'removeDriver'; readonly id: string }
   | { readonly type: 'editDriver'; readonly id: string; readonly set: Partial<Omit<Driver, 'id'>> }
   | { readonly type: 'addWay'; readonly way: Way }
@@ -63,6 +69,12 @@ const edited = <T extends { readonly id: string }>(
 const without = <T extends { readonly id: string }>(items: readonly T[], id: string): T[] =>
   items.filter((item) => item.id !== id);
 
+/** The first, and those of the second that are not among them. */
+function joined<T extends { readonly id: string }>(items: readonly T[], more: readonly T[]): T[] {
+  const known = new Set(items.map(({ id }) => id));
+  return [...items, ...more.filter(({ id }) => !known.has(id))];
+}
+
 const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Design => ({
   ...design,
   ways: design.ways.map((way) =>
@@ -78,16 +90,8 @@ export function applyChange(design: Design, change: Change): Design {
   switch (change.type) {
     case 'renameDesign':
       return { ...design, name: change.name };
-    case 'addMeasurements': {
-      const known = new Set(design.measurements.map((m) => m.id));
-      return {
-        ...design,
-        measurements: [
-          ...design.measurements,
-          ...change.measurements.filter((m) => !known.has(m.id)),
-        ],
-      };
-    }
+    case 'addMeasurements':
+      return { ...design, measurements: joined(design.measurements, change.measurements) };
     case 'removeMeasurement':
       return {
         ...detached(design, change.id),
@@ -111,6 +115,12 @@ export function applyChange(design: Design, change: Change): Design {
       };
     case 'addDriver':
       return { ...design, drivers: [...design.drivers, change.driver] };
+    case 'bringDrivers':
+      return {
+        ...design,
+        measurements: joined(design.measurements, change.measurements),
+        drivers: [...design.drivers, ...change.drivers],
+      };
     case 'removeDriver':
       return {
         ...design,

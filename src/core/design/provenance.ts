@@ -17,13 +17,17 @@ export function provenance({ ways, drivers, measurements }: Design): Provenance[
       wayId: id,
       wayName: name,
       sources: driver
-        ? [told('Response', find(driver.responseId)), told('Impedance', find(driver.impedanceId))]
+        ? [
+            toldSource('Response', find(driver.responseId)),
+            toldSource('Impedance', find(driver.impedanceId)),
+          ]
         : ['No driver.'],
     };
   });
 }
 
-function told(what: string, measurement: Measurement | undefined): string {
+/** One sentence on a measurement: the file, when it was read, what is done to it. */
+export function toldSource(what: string, measurement: Measurement | undefined): string {
   if (!measurement) return `${what}: none.`;
   const { name, origin, recipe } = measurement;
   const steps = recipe.filter(({ isOn }) => isOn).map(({ kind }) => kind);

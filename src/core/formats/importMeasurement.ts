@@ -1,6 +1,7 @@
 import { plainStatement, type Measurement } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
+import { humBeside } from '@/core/measurement/hum';
 import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
 import { isWithin, readSweep, sweepShape, type Harmonic } from '@/core/measurement/sweep';
 import { problem } from '@/core/problem';
@@ -132,6 +133,7 @@ function recordingOf(
   );
   const { samples } = spectrumOfImpulse(impulse);
   const clipped = clippedSamples(channels[0]);
+  const hum = humBeside(channels[0], played.channels[0], sampleRateHz);
   const inBand = [...samples.frequencyHz.keys()].filter((k) =>
     isWithin(shape, samples.frequencyHz[k]),
   );
@@ -150,6 +152,11 @@ function recordingOf(
       ...(clipped > 0
         ? [
             `Clipped: ${clipped.toLocaleString('en')} samples stand at full scale. Record at a lower level.`,
+          ]
+        : []),
+      ...(hum
+        ? [
+            `Mains hum of ${hum.mainsHz} Hz and its multiples is in the recording, ${Math.round(hum.belowPeakDb)} dB under its peak: most of what is heard while the sweep is silent. Look for a ground loop, or keep cables apart; below ${6 * hum.mainsHz} Hz it disturbs the response.`,
           ]
         : []),
       ...(channels.length > 1 ? [`The first of ${channels.length} channels was taken.`] : []),

@@ -127,8 +127,14 @@ describe('faults are found and named', () => {
     );
   });
 
+  test('hum in the recording is named, with its frequency', () => {
+    expect(measured({ humDb: 46 }).measurement.origin.warnings[0]).toMatch(/^Mains hum of 50 Hz/);
+    expect(measured({ humDb: 20 }).measurement.origin.warnings).toEqual([]);
+  });
+
   test('a recording that is too loud clips', () => {
-    const warnings = (volts: number) => measured({ volts }).measurement.origin.warnings;
+    const warnings = (volts: number) =>
+      measured({ volts, humDb: null }).measurement.origin.warnings;
     expect(warnings(2.83)).toEqual([]);
     expect(warnings(20 * 2.83)[0]).toMatch(/^Clipped: [\d,]+ samples/);
   });

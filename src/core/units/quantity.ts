@@ -17,6 +17,7 @@ export type Dimension =
   | 'degree'
   | 'litre'
   | 'squareCentimetre'
+  | 'second'
   | 'millisecond'
   | 'gram'
   | 'slope'
@@ -92,6 +93,7 @@ const tables: Readonly<Record<Dimension, UnitTable>> = {
   volt: plain('V', 'v', 'volt', 'volts'),
   watt: plain('W', 'w', 'watt', 'watts'),
   decibel: plain('dB', 'db'),
+  second: plain('s', 's'),
   millisecond: plain('ms', 'ms'),
   gram: plain('g', 'g'),
   slope: plain('dB/oct', 'db/oct', 'db/octave', 'db'),
@@ -124,6 +126,7 @@ const names: Readonly<Record<Dimension, string>> = {
   watt: 'a power such as 60 or 25 W',
   decibel: 'a level such as 1.5 dB',
   degree: 'an angle such as 25°',
+  second: 'a time such as 3 s',
   millisecond: 'a time such as 4.2 ms',
   gram: 'a mass such as 15 g',
   slope: 'a slope such as −12 dB/oct',

@@ -10,22 +10,28 @@ import { AngleTable } from './AngleTable';
 import { DepthSheet } from './DepthSheet';
 import { DriverCards } from './DriverCards';
 import { IntakeCard } from './IntakeCard';
+import { LibrarySheet } from './LibrarySheet';
+import { LessonBar } from './LessonBar';
+import type { Lesson } from './lessons';
+import { MeasureSheet } from './MeasureSheet';
 import { MeasurementList } from './MeasurementList';
 import { MeasurementSheet } from './MeasurementSheet';
+import { PaperSheet } from './PaperSheet';
 import { ParameterSheet } from './ParameterSheet';
-import { RigSheet } from './RigSheet';
 import { SpreadSheet } from './SpreadSheet';
 import { useDriverEdits } from './useDriverEdits';
 import { useIntake } from './useIntake';
 
 /** What lies on the right of the bench. */
 const tables = [
+  { id: 'measure', name: 'Measure' },
   { id: 'measurement', name: 'Measurement' },
   { id: 'angles', name: 'Angles' },
   { id: 'depth', name: 'Depth' },
   { id: 'parameters', name: 'Parameters' },
   { id: 'samples', name: 'Samples' },
-  { id: 'rig', name: 'Practice rig' },
+  { id: 'library', name: 'Library' },
+  { id: 'paper', name: 'Driver sheet' },
 ] as const;
 type TableId = (typeof tables)[number]['id'];
 
@@ -34,6 +40,7 @@ export function Bench() {
   const measurements = useDeskState((state) => state.design.measurements);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const [table, setTable] = useState<TableId>('measurement');
+  const [lesson, setLesson] = useState<Lesson | null>(null);
   const chooser = useRef<HTMLInputElement>(null);
   const { addDriver } = useDriverEdits();
   const show = useMemo(
@@ -98,14 +105,15 @@ export function Bench() {
             </Tab>
           ))}
         </TabList>
+        {lesson && <LessonBar lesson={lesson} onShow={setTable} onLeave={() => setLesson(null)} />}
         <TabPanel id="measurement" aria-label="What was read">
           {chosen ? (
             <MeasurementSheet key={chosen.id} measurement={chosen} />
           ) : (
             <Quiet>
               What is read from a file shows here: its curve, the head of its table, what it was
-              taken for and why, and what looks odd. Without a measuring rig, begin with the
-              practice rig.
+              taken for and why, and what looks odd. Without a measuring rig, begin with a lesson on
+              the practice rig: Measure.
             </Quiet>
           )}
         </TabPanel>
@@ -121,8 +129,14 @@ export function Bench() {
         <TabPanel id="samples">
           <SpreadSheet onShow={show} />
         </TabPanel>
-        <TabPanel id="rig">
-          <RigSheet intake={intake} />
+        <TabPanel id="library">
+          <LibrarySheet />
+        </TabPanel>
+        <TabPanel id="paper">
+          <PaperSheet />
+        </TabPanel>
+        <TabPanel id="measure">
+          <MeasureSheet intake={intake} onLesson={setLesson} />
         </TabPanel>
       </Tables>
     </Layout>
@@ -156,7 +170,7 @@ const Title = styled.div`
 const Tables = styled(Tabs)`
   border-left: 1px solid ${({ theme }) => theme.colour.rule};
   display: grid;
-  grid-template-rows: auto 1fr;
+  grid-template-rows: auto auto 1fr;
   min-width: 0;
   min-height: 0;
   [role='tablist'] {
@@ -165,7 +179,8 @@ const Tables = styled(Tabs)`
     padding: 0 0.9rem;
   }
   [role='tab'] {
-    padding: 0.6rem 0.7rem 0.5rem;
+    padding: 0.6rem 0.5rem 0.5rem;
+    white-space: nowrap;
     cursor: pointer;
     font-size: 0.8125rem;
     color: ${({ theme }) => theme.colour.quiet};
@@ -177,6 +192,7 @@ const Tables = styled(Tabs)`
     }
   }
   [role='tabpanel'] {
+    grid-row: 3;
     padding: 0.8rem 0.9rem;
     overflow: auto;
     display: grid;

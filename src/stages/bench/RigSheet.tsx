@@ -1,15 +1,15 @@
 'use client';
 import { useRef, useState } from 'react';
-import { ProgressBar } from 'react-aria-components';
 import styled from 'styled-components';
 import { withStep } from '@/core/measurement/recipe';
 import { rigLevelDb, type RigDriver, type RigSetup } from '@/core/rig/rig';
 import type { Measurement } from '@/core/design/schema';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
-import { Button, PrimaryButton, TextButton } from '@/ui/Button';
+import { Button, PrimaryButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { measureOnRig, type RigRun } from '@/workers/rigClient';
+import { MeasuringBar } from './MeasuringBar';
 import type { Intake } from './useIntake';
 
 const first: RigSetup = {
@@ -213,10 +213,7 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
         />
       </Row>
       {progress !== null && (
-        <Bar aria-label="Measuring" value={progress}>
-          <div style={{ width: `${progress}%` }} />
-          <TextButton onPress={() => abort.current?.abort()}>Stop</TextButton>
-        </Bar>
+        <MeasuringBar percent={progress} onStop={() => abort.current?.abort()} />
       )}
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
       <Quiet>
@@ -252,16 +249,4 @@ const Row = styled.div`
   align-items: center;
   flex-wrap: wrap;
   gap: 0.6rem;
-`;
-
-const Bar = styled(ProgressBar)`
-  display: grid;
-  grid-template-columns: 1fr auto;
-  align-items: center;
-  gap: 0.6rem;
-  > div {
-    height: 6px;
-    background: ${({ theme }) => theme.colour.accent};
-    border-radius: 3px;
-  }
 `;

@@ -25,7 +25,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [notice, setNotice] = useState('');
   const sweep = useRef<File | null>(null);
-  const isStopped = useRef(false);
+  const stop = useRef<AbortController | null>(null);
 
   const take = useCallback(
     async (
@@ -33,7 +33,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
       /** What is known about them beforehand. */
       adapt: (measurement: Measurement) => Measurement = (measurement) => measurement,
     ): Promise<readonly Measurement[]> => {
-      isStopped.current = false;
+      const { signal } = (stop.current = new AbortController());
       setRefusals([]);
       setNotice('');
       const wanted = dropped.filter((file) => !isPassedOver(file));
@@ -45,10 +45,10 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
       const known = new Set(desk.store.getState().design.measurements.map(({ id }) => id));
       let repeated: string | null = null;
       for (const [done, file] of files.entries()) {
-        if (isStopped.current) break;
+        if (signal.aborted) break;
         setProgress({ done, of: files.length });
         try {
-          const imported = await importFile(file, sweep.current);
+          const imported = await importFile(file, sweep.current, signal);
           const measurement = adapt(imported.measurement);
           if (known.has(measurement.id)) repeated = file.name;
           else {
@@ -58,6 +58,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
           }
           onRead(measurement);
         } catch (error) {
+          if (signal.aborted) break;
           if (!(error instanceof ProblemError)) throw error;
           refused.push({ key: `${file.name} ${refused.length}`, text: error.message });
         }
@@ -68,9 +69,10 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
       setNotice(
         [
           taken.length > 0 &&
-            `${taken.length} measurement${taken.length === 1 ? '' : 's'} read${isStopped.current ? ', then stopped' : ''}.`,
+            `${taken.length} measurement${taken.length === 1 ? '' : 's'} read${signal.aborted ? ', then stopped' : ''}.`,
           repeated !== null &&
             `${repeated} holds the same numbers as a measurement that is here already.`,
+          taken.length === 0 && signal.aborted && 'Stopped; nothing was read.',
           files.length === 0 &&
             sweep.current &&
             `${sweep.current.name} is kept as the sweep of the recordings to come.`,
@@ -88,7 +90,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
     progress,
     notice,
     refusals,
-    stop: () => (isStopped.current = true),
+    stop: () => stop.current?.abort(),
     putAway: (key: string) => setRefusals((all) => all.filter((other) => other.key !== key)),
   };
 }

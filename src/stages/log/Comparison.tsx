@@ -8,6 +8,8 @@ import { figureText, kinds } from '@/core/promises/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';
+import { Sources, SourcesOf } from '@/desk/Sources';
+import { TextButton } from '@/ui/Button';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
@@ -144,6 +146,12 @@ function Compared({ earlier, later, names: both }: ComparedProps) {
           />
         </Charts>
       )}
+      <div>
+        <Sources button={<TextButton>Where these come from</TextButton>}>
+          <SourcesOf design={earlier.design} name={names[0]} />
+          <SourcesOf design={later.design} name={names[1]} />
+        </Sources>
+      </div>
       <Columns>
         <div>
           <h4>Promises</h4>

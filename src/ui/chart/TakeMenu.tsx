@@ -64,4 +64,7 @@ const Small = styled(Button)`
   color: ${({ theme }) => theme.colour.quiet};
   cursor: pointer;
   display: flex;
+  @media print {
+    display: none;
+  }
 `;

@@ -1,0 +1,114 @@
+import { Op } from 'sequelize';
+import {
+  libraryDocument,
+  samplesOf,
+  type LibraryEntry,
+  type StoredLibraryDriver,
+} from '@/core/design/library';
+import { readDesign } from '@/core/design/readDesign';
+import { numberIds, type Design } from '@/core/design/schema';
+import { problem } from '@/core/problem';
+import { requireMeasurements } from './measurements';
+import { models, type LibraryRow } from './models';
+
+const absent = (id: string) =>
+  problem(
+    'library_driver_not_found',
+    id,
+    'There is no such driver in the library.',
+    'It was deleted meanwhile.',
+    'Open the library again.',
+  );
+
+const stored = ({ id, revision, document }: LibraryRow): StoredLibraryDriver => ({
+  id,
+  revision,
+  document: readDesign(document, `library driver ${id}`),
+});
+
+/** A document as the library keeps it, whatever else was sent with it. */
+const kept = (document: Design) => libraryDocument(document.name, document, document.drivers);
+
+const fieldsOf = (document: Design) => ({
+  name: document.name,
+  document,
+  measurementIds: document.measurements.flatMap(numberIds),
+});
+
+/** All drivers of the library, by name. */
+export async function listLibrary(): Promise<LibraryEntry[]> {
+  const rows = await models().libraryDrivers.findAll({
+    where: { deletedAt: null },
+    order: [
+      ['name', 'ASC'],
+      ['createdAt', 'ASC'],
+    ],
+  });
+  return rows.map((row) => ({
+    id: row.id,
+    name: row.name,
+    revision: row.revision,
+    updatedAt: row.updatedAt.toISOString(),
+    samples: samplesOf(stored(row).document),
+  }));
+}
+
+/** @throws ProblemError `library_driver_not_found` */
+export async function findLibraryDriver(id: string): Promise<StoredLibraryDriver> {
+  const row = await models().libraryDrivers.findOne({ where: { id, deletedAt: null } });
+  if (!row) throw absent(id);
+  return stored(row);
+}
+
+/** @throws ProblemError `library_empty`, `library_full`, `measurement_missing` */
+export async function addLibraryDriver(document: Design): Promise<StoredLibraryDriver> {
+  const clean = kept(document);
+  await requireMeasurements([clean]);
+  return stored(await models().libraryDrivers.create(fieldsOf(clean)));
+}
+
+/**
+ * Puts a new state in the place of the one it was made from.
+ *
+ * @throws ProblemError `library_driver_changed` when another window was faster, and those of adding
+ */
+export async function saveLibraryDriver(
+  id: string,
+  baseRevision: number,
+  document: Design,
+): Promise<StoredLibraryDriver> {
+  const clean = kept(document);
+  await requireMeasurements([clean]);
+  const [count] = await models().libraryDrivers.update(
+    { ...fieldsOf(clean), revision: baseRevision + 1 },
+    { where: { id, revision: baseRevision, deletedAt: null } },
+  );
+  const now = await findLibraryDriver(id);
+  if (count === 0)
+    throw problem(
+      'library_driver_changed',
+      now.document.name,
+      'This driver was changed meanwhile.',
+      'Another window was faster.',
+      'Look at it again, then repeat the step.',
+    );
+  return now;
+}
+
+/** @throws ProblemError `library_driver_not_found` */
+export async function deleteLibraryDriver(id: string): Promise<void> {
+  const [count] = await models().libraryDrivers.update(
+    { deletedAt: new Date() },
+    { where: { id, deletedAt: null }, silent: true },
+  );
+  if (count === 0) throw absent(id);
+}
+
+/** Takes a deletion back. */
+export async function restoreLibraryDriver(id: string): Promise<void> {
+  const [count] = await models().libraryDrivers.update(
+    { deletedAt: null },
+    { where: { id, deletedAt: { [Op.not]: null } }, silent: true },
+  );
+  if (count === 0) throw absent(id);
+}

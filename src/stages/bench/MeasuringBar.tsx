@@ -1,0 +1,31 @@
+'use client';
+import { ProgressBar } from 'react-aria-components';
+import styled from 'styled-components';
+import { TextButton } from '@/ui/Button';
+
+interface MeasuringBarProps {
+  readonly percent: number;
+  readonly onStop: () => void;
+}
+
+/** How far a measurement is, and the way to stop it. */
+export function MeasuringBar({ percent, onStop }: MeasuringBarProps) {
+  return (
+    <Bar aria-label="Measuring" value={percent}>
+      <div style={{ width: `${percent}%` }} />
+      <TextButton onPress={onStop}>Stop</TextButton>
+    </Bar>
+  );
+}
+
+const Bar = styled(ProgressBar)`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: center;
+  gap: 0.6rem;
+  > div {
+    height: 6px;
+    background: ${({ theme }) => theme.colour.accent};
+    border-radius: 3px;
+  }
+`;
