@@ -128,7 +128,7 @@ function Entry({ entry, library }: EntryProps) {
             <th scope="col">Vas, l</th>
             <th scope="col">Sd, cm²</th>
             <th scope="col">Re, Ω</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

@@ -249,7 +249,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
       {progress !== null && (
         <MeasuringBar percent={progress} onStop={() => abort.current?.abort()} />
       )}
-      <div aria-live="polite">
+      <Told aria-live="polite">
         {check ? (
           check.channels.map((channel, c) =>
             c === 0 || setup.hasLoop ? (
@@ -265,7 +265,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
         {check && check.levelDb !== setup.levelDb && (
           <Quiet>The level has changed since the check: check again.</Quiet>
         )}
-      </div>
+      </Told>
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
     </>
   );
@@ -325,4 +325,9 @@ function stated(measurement: Measurement, setup: Setup, referenceDb: number): Me
 const Row = styled.div`
   display: flex;
   gap: 0.6rem;
+`;
+
+const Told = styled.div`
+  display: grid;
+  gap: 0.4rem;
 `;
