@@ -1,5 +1,6 @@
 import { conditioned, type Conditioned } from '@/core/measurement/condition';
 import { isEven } from '@/core/measurement/evenSpectrum';
+import { flightSeconds } from '@/core/measurement/flight';
 import {
   impedanceHealth,
   pairHealth,
@@ -22,6 +23,8 @@ export interface Examination {
   readonly time: TimeViews | null;
   /** Null without phase. */
   readonly delay: GroupDelay | null;
+  /** Bulk delay that the phase holds as measured, s; 0 when it hardly turns. */
+  readonly flightSeconds: number;
 }
 
 /**
@@ -52,6 +55,7 @@ export function examined(
       findings: impedanceHealth(raw, owner?.sheet.reOhm ?? null),
       time: null,
       delay: null,
+      flightSeconds: 0,
     };
   const result = condition(measurement, data)!;
   const impedance = partner(owner?.impedanceId);
@@ -67,6 +71,7 @@ export function examined(
       ...(impedance ? pairHealth(result.samples, impedance) : []),
     ],
     delay: groupDelay(result.samples, tailsOf(measurement.recipe)),
+    flightSeconds: flightSeconds(raw),
     time: isEven(raw) ? timeViews(raw, gate?.lengthMs ?? null) : null,
   };
 }

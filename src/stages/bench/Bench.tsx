@@ -193,6 +193,7 @@ const Tables = styled(Tabs)`
   }
   [role='tabpanel'] {
     grid-row: 3;
+    grid-auto-rows: max-content;
     padding: 0.8rem 0.9rem;
     overflow: auto;
     display: grid;

@@ -4,9 +4,11 @@ import styled from 'styled-components';
 import type { Examination } from '@/core/design/examine';
 import type { Measurement } from '@/core/design/schema';
 import { thinnedForDisplay } from '@/core/measurement/display';
+import { withoutDelay } from '@/core/measurement/flight';
 import { interpolated } from '@/core/measurement/interpolate';
 import type { Samples } from '@/core/measurement/samples';
 import { smoothed } from '@/core/measurement/smooth';
+import { formatFixed } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import type { ChartMark, Curve } from '@/ui/chart/curve';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
@@ -163,10 +165,16 @@ interface LevelChartProps {
 
 function LevelChart(props: LevelChartProps) {
   const { samples, examination, marks, width, cursor, isResponse, isPhase, isConditioned } = props;
-  const raw = useMemo(() => seen(samples, width), [samples, width]);
+  // A phase that turns with the flight can't be read: it is drawn without, and the title says so.
+  const flight = isPhase ? (examination?.flightSeconds ?? 0) : 0;
+  const used = examination?.conditioned;
+  const raw = useMemo(() => seen(withoutDelay(samples, flight), width), [samples, flight, width]);
   const result = useMemo(
-    () => (examination && isConditioned ? seen(examination.conditioned.samples, width) : null),
-    [examination, isConditioned, width],
+    () =>
+      used && isConditioned
+        ? seen(withoutDelay(used.samples, used.holdsDelay ? flight : 0), width)
+        : null,
+    [used, isConditioned, flight, width],
   );
   const main = result ?? raw;
   const curves = useMemo<Curve[]>(() => {
@@ -191,7 +199,9 @@ function LevelChart(props: LevelChartProps) {
     <FrequencyChart
       title={
         isPhase
-          ? 'Phase'
+          ? flight === 0
+            ? 'Phase'
+            : `Phase, without ${formatFixed(1000 * flight, 2)} ms of flight`
           : isResponse
             ? result
               ? 'Level, measured and used'
