@@ -7,7 +7,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
 import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
-import { emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { plainPart, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
 import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/design/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
@@ -64,9 +64,9 @@ function measurementOf(fileName: string): Measurement {
   return { ...measurement, microphone, driveVolts: volts };
 }
 
-const resistor = (name: string, place: Part['place'], ohms: number): Part => ({ kind: 'resistor', id: name.toLowerCase(), name, place, ohms });
-const coil = (name: string, place: Part['place'], millihenries: number, seriesOhms: number): Part => ({ kind: 'coil', id: name.toLowerCase(), name, place, henries: Number(`${millihenries}e-3`), seriesOhms });
-const capacitor = (name: string, place: Part['place'], microfarads: number, seriesOhms = 0): Part => ({ kind: 'capacitor', id: name.toLowerCase(), name, place, farads: Number(`${microfarads}e-6`), seriesOhms });
+const resistor = (name: string, place: Part['place'], ohms: number): Part => ({ ...plainPart, kind: 'resistor', id: name.toLowerCase(), name, place, ohms });
+const coil = (name: string, place: Part['place'], millihenries: number, seriesOhms: number): Part => ({ ...plainPart, kind: 'coil', id: name.toLowerCase(), name, place, henries: Number(`${millihenries}e-3`), seriesOhms });
+const capacitor = (name: string, place: Part['place'], microfarads: number, seriesOhms = 0): Part => ({ ...plainPart, kind: 'capacitor', id: name.toLowerCase(), name, place, farads: Number(`${microfarads}e-6`), seriesOhms });
 
 /** A sensible beginning that is not yet good: textbook second-order slopes, and no correction for the real load. */
 const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; parts: Part[] }> = {
@@ -129,6 +129,6 @@ const design: Design = {
     position: { xMm, yMm, zMm },
     sheet: sheets[key as keyof typeof drivers],
   })),
-  ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts })),
+  ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts, groups: [] })),
 };
 writeFileSync(join(folder, 'design.json'), JSON.stringify(readDesign(design, 'demo'), null, 2) + '\n');

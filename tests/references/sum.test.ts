@@ -52,7 +52,7 @@ function designOf({ case: name, src }: Case, microphone: Microphone, listeningDi
       ...drivers.map(({ responseId }) => ({ ...measurementStatement(responseId, 'response'), microphone })),
     ],
     drivers,
-    ways: drivers.map(({ id, name: driverName }) => ({ id: `w${id}`, name: driverName, driverId: id, polarity: 'normal', parts: [] })),
+    ways: drivers.map(({ id, name: driverName }) => ({ id: `w${id}`, name: driverName, driverId: id, polarity: 'normal', parts: [], groups: [] })),
   };
   return { design, data, frequencyHz };
 }

@@ -1,4 +1,5 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
+import { movedAlong } from './arrange';
 import { applyChange, newPart, partValue, type Change } from './changes';
 import { designSchema, type Design, type Part } from './schema';
 
@@ -52,7 +53,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
   [
     {
       type: 'addWay',
-      way: { id: 'w4', name: 'Fourth', driverId: null, polarity: 'normal', parts: [] },
+      way: { id: 'w4', name: 'Fourth', driverId: null, polarity: 'normal', parts: [], groups: [] },
     },
     (d) => d.ways.length,
     4,
@@ -84,9 +85,13 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     ['C5', 'C1'],
   ],
   [
-    { type: 'movePart', id: 'l3', toIndex: 0 },
+    {
+      type: 'arrangeWay',
+      wayId: 'way-midrange',
+      standing: movedAlong(demo.ways[1], 'l3', -1)!,
+    },
     (d) => d.ways[1].parts.map((p) => p.name),
-    ['L3', 'C2', 'L2', 'C3', 'R1'],
+    ['C2', 'L3', 'L2', 'C3', 'R1'],
   ],
   [{ type: 'setPartValue', id: 'c2', value: 33e-6 }, (d) => partValue(partOf(d, 'c2')!), 33e-6],
   [{ type: 'setPartValue', id: 'r1', value: 3.3 }, (d) => partValue(partOf(d, 'r1')!), 3.3],
@@ -97,7 +102,18 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     { ...partOf(demo, 'l1'), seriesOhms: 0.1 },
   ],
   [{ type: 'setPartLoss', id: 'r1', seriesOhms: 0.1 }, (d) => partOf(d, 'r1'), partOf(demo, 'r1')],
-  [{ type: 'setPartPlace', id: 'c1', place: 'series' }, (d) => partOf(d, 'c1')!.place, 'series'],
+  [
+    {
+      type: 'setPartValues',
+      values: new Map([
+        ['l1', 1e-3],
+        ['c2', 1e-6],
+      ]),
+    },
+    (d) => [partValue(partOf(d, 'l1')!), partValue(partOf(d, 'c2')!)],
+    [1e-3, 1e-6],
+  ],
+  [{ type: 'editPart', id: 'c1', set: { isOff: true } }, (d) => partOf(d, 'c1')!.isOff, true],
   [
     { type: 'setAmplifier', amplifier: { volts: 1, outputOhms: 2 } },
     (d) => d.amplifier.outputOhms,
@@ -117,7 +133,7 @@ test.each(cases)('$type', (change, look, wanted) => {
 test('a change that names nothing changes nothing that is seen', () => {
   for (const change of [
     { type: 'removePart', id: 'gone' },
-    { type: 'movePart', id: 'gone', toIndex: 0 },
+    { type: 'arrangeWay', wayId: 'gone', standing: { parts: [], groups: [] } },
     { type: 'setPartValue', id: 'gone', value: 1 },
     { type: 'editWay', id: 'gone', set: {} },
   ] as Change[])

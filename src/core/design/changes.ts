@@ -1,4 +1,6 @@
 import type { Brief, DriverSheet, PromiseEntry, Target } from './briefSchema';
+import { inserted, tidied, type Standing } from './arrange';
+import { plainPart } from './schema';
 import type { Design, Driver, Measurement, Part, PartKind, Place, Way } from './schema';
 
 /** Everything that can be done to a design, as data. Nothing else changes one. */
@@ -43,10 +45,17 @@ export type Change =
     }
   | { readonly type: 'removePart'; readonly id: string }
   | { readonly type: 'replacePart'; readonly part: Part }
-  | { readonly type: 'movePart'; readonly id: string; readonly toIndex: number }
+  /** What stands on a way, arranged anew (`arrange.ts`). */
+  | { readonly type: 'arrangeWay'; readonly wayId: string; readonly standing: Standing }
+  | {
+      readonly type: 'editPart';
+      readonly id: string;
+      readonly set: Partial<Pick<Part, 'isOff' | 'isLocked' | 'fit'>>;
+    }
+  /** Values of several parts at once, by id: what a fit found. */
+  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, number> }
   | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
   | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
-  | { readonly type: 'setPartPlace'; readonly id: string; readonly place: Place }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
@@ -148,37 +157,41 @@ export function applyChange(design: Design, change: Change): Design {
         ...design,
         ways: edited(design.ways, change.wayId, (way) => ({
           ...way,
-          parts: way.parts.toSpliced(change.index, 0, change.part),
+          ...inserted(way, change.index, change.part),
         })),
       };
     case 'removePart':
       return {
         ...design,
-        ways: design.ways.map((way) => ({ ...way, parts: without(way.parts, change.id) })),
+        ways: design.ways.map((way) => {
+          const parts = without(way.parts, change.id).map((part) =>
+            part.fit.tie?.partId === change.id
+              ? { ...part, fit: { ...part.fit, tie: null } }
+              : part,
+          );
+          return parts.length === way.parts.length &&
+            parts.every((part, i) => part === way.parts[i])
+            ? way
+            : { ...way, ...tidied({ parts, groups: way.groups }) };
+        }),
       };
     case 'replacePart':
       return editedPart(design, change.part.id, () => change.part);
-    case 'movePart':
+    case 'arrangeWay':
       return {
         ...design,
-        ways: design.ways.map((way) => {
-          const from = way.parts.findIndex((part) => part.id === change.id);
-          return from < 0
-            ? way
-            : {
-                ...way,
-                parts: way.parts.toSpliced(from, 1).toSpliced(change.toIndex, 0, way.parts[from]),
-              };
-        }),
+        ways: edited(design.ways, change.wayId, (way) => ({ ...way, ...change.standing })),
       };
+    case 'editPart':
+      return editedPart(design, change.id, (part) => ({ ...part, ...change.set }));
+    case 'setPartValues':
+      return withValues(design, change.values);
     case 'setPartValue':
-      return editedPart(design, change.id, (part) => withPartValue(part, change.value));
+      return withValues(design, new Map([[change.id, change.value]]));
     case 'setPartLoss':
       return editedPart(design, change.id, (part) =>
         part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
       );
-    case 'setPartPlace':
-      return editedPart(design, change.id, (part) => ({ ...part, place: change.place }));
     case 'setAmplifier':
       return { ...design, amplifier: change.amplifier };
     case 'setListeningDistance':
@@ -208,6 +221,29 @@ export function applyChange(design: Design, change: Change): Design {
     case 'replaceDesign':
       return change.design;
   }
+}
+
+/** The design with new values; parts that are tied to one of them follow. */
+function withValues(design: Design, values: ReadonlyMap<string, number>): Design {
+  const valueOf = ({ id, fit: { tie } }: Part): number | undefined => {
+    if (tie === null) return values.get(id);
+    const other = values.get(tie.partId);
+    return other === undefined ? undefined : other * tie.ratio;
+  };
+  return {
+    ...design,
+    ways: design.ways.map((way) =>
+      way.parts.some((part) => valueOf(part) !== undefined)
+        ? {
+            ...way,
+            parts: way.parts.map((part) => {
+              const value = valueOf(part);
+              return value === undefined ? part : withPartValue(part, value);
+            }),
+          }
+        : way,
+    ),
+  };
 }
 
 /** The design with no driver using a measurement. */
@@ -259,7 +295,7 @@ export function newPart(design: Design, kind: PartKind, place: Place, id: string
   const used = new Set(design.ways.flatMap((way) => way.parts.map((part) => part.name)));
   let number = 1;
   while (used.has(`${letters[kind]}${number}`)) number++;
-  const base = { id, name: `${letters[kind]}${number}`, place };
+  const base = { ...plainPart, id, name: `${letters[kind]}${number}`, place };
   if (kind === 'resistor') return { ...base, kind, ohms: 4.7 };
   return kind === 'coil'
     ? { ...base, kind, henries: 0.47e-3, seriesOhms: 0.3 }

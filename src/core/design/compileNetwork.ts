@@ -1,5 +1,6 @@
 import type { Element, Netlist } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
+import { partsIn, positionsOf, without, type Branch } from './positions';
 import type { Design, Part, Way } from './schema';
 
 /** A design's rails as a circuit. Driver one-ports and their probes stand in the order of `ways`. */
@@ -46,11 +47,12 @@ export function compileNetwork(
     });
   const ways = usable.map((way) => {
     let node = terminal;
-    for (const part of way.parts) {
-      if (part.id === bypassedPartId) continue;
-      const next = part.place === 'series' ? `after ${part.id}` : '0';
-      elements.push(partElement(part, node, next));
-      if (part.place === 'series') node = next;
+    for (const { place, branch } of positionsOf(way)) {
+      const left = without(branch, ({ id, isOff }) => isOff || id === bypassedPartId);
+      if (!left) continue;
+      const next = place === 'series' ? `after ${partsIn(left)[0].id}` : '0';
+      addBranch(elements, left, node, next);
+      node = place === 'series' ? next : node;
     }
     const onePort = `driver of ${way.id}`;
     elements.push({ kind: 'oneport', name: onePort, a: node, b: '0', where: way.name });
@@ -65,6 +67,25 @@ export function compileNetwork(
       { kind: 'current', source },
     ],
   };
+}
+
+/** Elements of a branch between two nodes; members of a series group have nodes of their own between them. */
+function addBranch(elements: Element[], branch: Branch, a: string, b: string): void {
+  if (branch.kind === 'part') {
+    elements.push(partElement(branch.part, a, b));
+    return;
+  }
+  const { group, members } = branch;
+  members.forEach((member, i) => {
+    if (group.join === 'parallel') addBranch(elements, member, a, b);
+    else
+      addBranch(
+        elements,
+        member,
+        i === 0 ? a : `${group.id} ${i}`,
+        i === members.length - 1 ? b : `${group.id} ${i + 1}`,
+      );
+  });
 }
 
 function partElement(part: Part, a: string, b: string): Element {

@@ -2,7 +2,8 @@ import { readDemo, measurementStatement, seededRandom } from '../../../tests/fix
 import type { Samples } from '../measurement/samples';
 import { applyChange, partValue, type Change } from './changes';
 import { createPredictor, predict } from './predict';
-import { emptyDesign, emptyDriver, type Design, type Part } from './schema';
+import { placed } from './arrange';
+import { emptyDesign, emptyDriver, type Design, type Part, plainPart } from './schema';
 
 const flat = (magnitude: number, phase: number | null = 0, from = 10, to = 40_000): Samples => ({
   frequencyHz: Float64Array.of(from, to),
@@ -39,12 +40,14 @@ function simple(
         driverId: `d${i}`,
         polarity: 'normal',
         parts,
+        groups: [],
       })),
     },
   };
 }
 
 const capacitor: Part = {
+  ...plainPart,
   kind: 'capacitor',
   id: 'c1',
   name: 'C1',
@@ -114,7 +117,14 @@ test('the amplifier’s output resistance divides the voltage but is no part of 
 });
 
 test('a bypassed series part is a wire, a bypassed shunt part is gone', () => {
-  const shunt: Part = { kind: 'resistor', id: 'r1', name: 'R1', place: 'shunt', ohms: 8 };
+  const shunt: Part = {
+    ...plainPart,
+    kind: 'resistor',
+    id: 'r1',
+    name: 'R1',
+    place: 'shunt',
+    ohms: 8,
+  };
   const { design, data } = simple([[capacitor, shunt]]);
   expect(predict(design, data, { bypassedPartId: 'c1' }).impedance!.ohms[10]).toBeCloseTo(4, 12);
   const without = predict(design, data, { bypassedPartId: 'r1' });
@@ -199,6 +209,7 @@ describe('findings', () => {
   });
   test('a network that can’t be solved', () => {
     const coil: Part = {
+      ...plainPart,
       kind: 'coil',
       id: 'l1',
       name: 'L1',
@@ -231,11 +242,15 @@ test.each([1, 2])(
     const remembering = createPredictor();
     let design = start;
     for (let i = 0; i < 25; i++) {
-      const parts = design.ways.flatMap((way) => way.parts);
-      const part = parts[Math.floor(random() * parts.length)];
+      const way = design.ways[Math.floor(random() * design.ways.length)];
+      const part = way.parts[Math.floor(random() * way.parts.length)];
       const changes: Change[] = [
         { type: 'setPartValue', id: part.id, value: partValue(part) * (0.5 + random()) },
-        { type: 'setPartPlace', id: part.id, place: part.place === 'series' ? 'shunt' : 'series' },
+        {
+          type: 'arrangeWay',
+          wayId: way.id,
+          standing: placed(way, part.id, part.place === 'series' ? 'shunt' : 'series'),
+        },
         {
           type: 'editWay',
           id: 'way-midrange',

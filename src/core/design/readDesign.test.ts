@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { readDesign } from './readDesign';
-import { emptyDesign, type Design } from './schema';
+import { emptyDesign, type Design, type Part } from './schema';
 
 const { design: demo } = readDemo();
 const altered = (edit: (design: Design) => unknown): unknown => {
@@ -27,7 +27,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 3, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 4, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -51,7 +51,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 4 }, 'design_too_new', /version 4/],
+  ['a newer schema', { format: 'fair-voicing', version: 5 }, 'design_too_new', /version 5/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -102,4 +102,16 @@ test.each<[string, unknown, string, RegExp]>([
   } catch (error) {
     expect((error as { problem: { code: string } }).problem.code).toBe(code);
   }
+});
+
+test('a document of version 3 gets parts that stand by themselves and are held', () => {
+  const old = structuredClone(demo) as unknown as { ways: { groups?: unknown; parts: object[] }[] };
+  for (const way of old.ways) {
+    delete way.groups;
+    way.parts = (way.parts as Part[]).map(({ groupId, isOff, isLocked, fit, ...part }) => {
+      expect([groupId, isOff, isLocked, fit.isFree]).toEqual([null, false, false, false]);
+      return part;
+    });
+  }
+  expect(readDesign({ ...old, version: 3 }, 'old.json')).toEqual(demo);
 });

@@ -1,8 +1,15 @@
 import { problem } from '@/core/problem';
 import { emptySheet } from './briefSchema';
-import { designSchema, emptyDesign, emptyFitting, plainStatement, type Design } from './schema';
+import {
+  designSchema,
+  emptyDesign,
+  emptyFitting,
+  plainPart,
+  plainStatement,
+  type Design,
+} from './schema';
 
-const newestVersion = 3;
+const newestVersion = 4;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -46,8 +53,10 @@ export function readDesign(value: unknown, where: string): Design {
 
 /** The document as the newest version has it. */
 function upToDate(value: object, version: unknown): unknown {
-  if (version === 1) return fromVersion2(fromVersion1(value));
-  return version === 2 ? fromVersion2(value) : value;
+  const steps = [fromVersion1, fromVersion2, fromVersion3];
+  return typeof version === 'number'
+    ? steps.slice(version - 1).reduce((document, step) => step(document), value)
+    : value;
 }
 
 const withEach = (items: unknown, more: object): unknown =>
@@ -56,6 +65,7 @@ const withEach = (items: unknown, more: object): unknown =>
 interface Unchecked {
   readonly drivers?: unknown;
   readonly measurements?: unknown;
+  readonly ways?: unknown;
 }
 
 /** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
@@ -67,11 +77,25 @@ function fromVersion1(value: Unchecked): Unchecked & object {
 }
 
 /** Version 2 used responses as they were measured, on one axis; drivers were not fitted. */
-function fromVersion2(value: Unchecked): unknown {
+function fromVersion2(value: Unchecked): Unchecked & object {
   return {
     ...value,
-    version: newestVersion,
     measurements: withEach(value.measurements, plainStatement),
     drivers: withEach(value.drivers, { offAxisIds: [], fitting: emptyFitting }),
   };
+}
+
+/** Version 3 had neither groups of parts nor anything to fit. */
+function fromVersion3(value: Unchecked): Unchecked & object {
+  return {
+    ...value,
+    version: newestVersion,
+    ways: Array.isArray(value.ways)
+      ? value.ways.map((way: { parts?: unknown }) => ({
+          ...way,
+          parts: withEach(way.parts, plainPart),
+          groups: [],
+        }))
+      : value.ways,
+  } as Unchecked & object;
 }

@@ -96,7 +96,29 @@ const driverSchema = z.strictObject({
 
 /** Reference designation such as C4, unique in the design. */
 const designation = z.string().regex(/^[A-Z]{1,3}\d{1,3}$/);
-const partBase = { id: identifier, name: designation, place: z.enum(['series', 'shunt']) };
+
+/** What a fit may do with a part's value. */
+const fitSchema = z.strictObject({
+  isFree: z.boolean(),
+  /** Bounds in the value's unit; null for a decade to each side of where the fit begins. */
+  lowest: positive.nullable(),
+  highest: positive.nullable(),
+  /** Its value is always this many times another part's of the same kind. */
+  tie: z.strictObject({ partId: identifier, ratio: positive.max(1000) }).nullable(),
+});
+
+const partBase = {
+  id: identifier,
+  name: designation,
+  place: z.enum(['series', 'shunt']),
+  /** Group of the way that it belongs to; null when it stands on the rail by itself. */
+  groupId: identifier.nullable(),
+  /** Left out of the prediction: a series part is a wire, a shunt part is taken away. */
+  isOff: z.boolean(),
+  /** Its value is not changed by arrow keys or by a fit. */
+  isLocked: z.boolean(),
+  fit: fitSchema,
+};
 
 const partSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...partBase, kind: z.literal('resistor'), ohms: positive.max(1e6) }),
@@ -114,19 +136,70 @@ const partSchema = z.discriminatedUnion('kind', [
   }),
 ]);
 
-/** A rail from the amplifier to one driver. Parts stand in order from the amplifier. */
+/** Parts, and groups within it, that are joined to one two-pole: a trap, a damped coil. */
+const groupSchema = z.strictObject({
+  id: identifier,
+  join: z.enum(['series', 'parallel']),
+  /** Group that this one is a member of. */
+  parentId: identifier.nullable(),
+});
+
+/**
+ * A rail from the amplifier to one driver. Parts stand in order from the amplifier; the parts of a group stand together
+ * and in the same place.
+ */
 const waySchema = z.strictObject({
   id: identifier,
   name,
   driverId: identifier.nullable(),
   polarity: z.enum(['normal', 'reversed']),
   parts: z.array(partSchema).max(60),
+  groups: z.array(groupSchema).max(40),
 });
+
+type RawPart = z.infer<typeof partSchema>;
+
+/** What is wrong with the groups of a way; null when nothing is. */
+function groupTrouble({ parts, groups }: z.infer<typeof waySchema>): string | null {
+  const byId = new Map(groups.map((group) => [group.id, group]));
+  const chainOf = (part: RawPart): string[] => {
+    const chain: string[] = [];
+    for (let id = part.groupId; id !== null && !chain.includes(id);)
+      id = (chain.push(id), byId.get(id)?.parentId ?? null);
+    return chain;
+  };
+  for (const { id, parentId } of groups) {
+    if (parentId !== null && !byId.has(parentId))
+      return `Group ${id} is in a group that is not there.`;
+    const members = parts.flatMap((part, at) => (chainOf(part).includes(id) ? [{ part, at }] : []));
+    if (members.length === 0) return `Group ${id} is empty.`;
+    if (members[members.length - 1].at - members[0].at !== members.length - 1)
+      return `The parts of group ${id} do not stand together.`;
+    if (members.some(({ part }) => part.place !== members[0].part.place))
+      return `The parts of group ${id} stand in different places.`;
+  }
+  const stray = parts.find(({ groupId }) => groupId !== null && !byId.has(groupId));
+  return stray ? `${stray.name} is in a group that is not there.` : null;
+}
+
+const tieTrouble = ({ ways }: { readonly ways: readonly z.infer<typeof waySchema>[] }) => {
+  const all = new Map(ways.flatMap((way) => way.parts).map((part) => [part.id, part]));
+  return ({ id, name: partName, kind, fit: { tie } }: RawPart): string[] => {
+    if (tie === null) return [];
+    const other = all.get(tie.partId);
+    if (!other) return [`${partName} is tied to a part that is not there.`];
+    if (other.kind !== kind)
+      return [`${partName} is tied to ${other.name}, which is of another kind.`];
+    return other.id === id || other.fit.tie !== null
+      ? [`${partName} is tied to ${other.name}, whose value is not its own.`]
+      : [];
+  };
+};
 
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(3),
+    version: z.literal(4),
     name,
     /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
     variant: z.string().trim().min(1).max(40),
@@ -155,7 +228,7 @@ export const designSchema = z
       ['measurements', design.measurements],
       ['drivers', design.drivers],
       ['promises', design.promises],
-      ['ways', [...design.ways, ...design.ways.flatMap((way) => way.parts)]],
+      ['ways', [...design.ways, ...design.ways.flatMap((way) => [...way.parts, ...way.groups])]],
     ] as const) {
       const twice = repeated(items.map((item) => item.id));
       if (twice !== undefined) complain(`The id ${twice} is used twice.`, what);
@@ -181,10 +254,14 @@ export const designSchema = z
         complain('This is not an impedance measurement of the design.', 'drivers', i, 'fitting');
     });
     const drivers = new Set(design.drivers.map((d) => d.id));
-    design.ways.forEach(({ driverId }, i) => {
-      if (driverId !== null && !drivers.has(driverId))
+    design.ways.forEach((way, i) => {
+      if (way.driverId !== null && !drivers.has(way.driverId))
         complain('This is not a driver of the design.', 'ways', i, 'driverId');
+      const trouble = groupTrouble(way);
+      if (trouble !== null) complain(trouble, 'ways', i, 'groups');
     });
+    const tieTroubles = design.ways.flatMap((way) => way.parts).flatMap(tieTrouble(design));
+    if (tieTroubles.length > 0) complain(tieTroubles[0], 'ways');
   });
 
 export type Design = z.infer<typeof designSchema>;
@@ -192,8 +269,17 @@ export type Measurement = z.infer<typeof measurementSchema>;
 export type Driver = z.infer<typeof driverSchema>;
 export type Way = z.infer<typeof waySchema>;
 export type Part = z.infer<typeof partSchema>;
+export type Group = z.infer<typeof groupSchema>;
 export type PartKind = Part['kind'];
 export type Place = Part['place'];
+
+/** What is said of a new part besides its kind, value and place. */
+export const plainPart = {
+  groupId: null,
+  isOff: false,
+  isLocked: false,
+  fit: { isFree: false, lowest: null, highest: null, tie: null },
+} as const satisfies Partial<Part>;
 
 /** Name of the line that every project begins with. */
 export const mainLine = 'main line';
@@ -236,7 +322,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 3,
+    version: 4,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

@@ -1,5 +1,6 @@
 import { newPart, partValue } from '@/core/design/changes';
-import type { Design, Part, PartKind, Place } from '@/core/design/schema';
+import { dissolved, joinedWithNext, movedAlong, placed, tidied } from '@/core/design/arrange';
+import type { Design, Group, Part, PartKind, Place } from '@/core/design/schema';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
@@ -75,7 +76,7 @@ export function createEdits(desk: Desk) {
 
     nudge(selection: Selection, steps: number, isFine: boolean) {
       const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
-      if (!found) return;
+      if (!found || found.part.isLocked || found.part.fit.tie !== null) return;
       const { part } = found;
       desk.change(
         { type: 'setPartValue', id: part.id, value: steppedValue(part, steps, isFine) },
@@ -86,12 +87,71 @@ export function createEdits(desk: Desk) {
 
     moveAlong(selection: Selection, direction: 1 | -1) {
       const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
-      if (!found) return;
-      const { part, index, way } = found;
-      const toIndex = index + direction;
-      if (toIndex < 0 || toIndex >= way.parts.length) return;
-      desk.change({ type: 'movePart', id: part.id, toIndex }, `move ${part.name}`);
+      const standing = found && movedAlong(found.way, found.part.id, direction);
+      if (!standing) return;
+      const { part, way } = found;
+      desk.change({ type: 'arrangeWay', wayId: way.id, standing }, `move ${part.name}`);
       focusSoon(part.id);
+    },
+
+    /** Joins a part with what comes after it to a group. */
+    joinNext(selection: Selection, join: Group['join']) {
+      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      const standing =
+        found && joinedWithNext(found.way, found.part.id, join, `group-${shortId()}`);
+      if (!standing) return;
+      const { part, way } = found;
+      desk.change(
+        { type: 'arrangeWay', wayId: way.id, standing },
+        `join ${part.name} in ${join} with the next`,
+      );
+      focusSoon(part.id);
+    },
+
+    /** Takes the innermost group of a part apart. */
+    ungroup(selection: Selection) {
+      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      if (!found || found.part.groupId === null) return;
+      const { part, way } = found;
+      const standing = tidied(dissolved(way, found.part.groupId));
+      desk.change(
+        { type: 'arrangeWay', wayId: way.id, standing },
+        `take ${part.name} out of its group`,
+      );
+      focusSoon(part.id);
+    },
+
+    /** Leaves a part out of the prediction, or takes it in again. */
+    switchPart(selection: Selection) {
+      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      if (part)
+        desk.change(
+          { type: 'editPart', id: part.id, set: { isOff: !part.isOff } },
+          `${part.isOff ? 'take in' : 'leave out'} ${part.name}`,
+        );
+    },
+
+    lock(selection: Selection) {
+      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      if (part)
+        desk.change(
+          { type: 'editPart', id: part.id, set: { isLocked: !part.isLocked } },
+          `${part.isLocked ? 'unlock' : 'lock'} ${part.name}`,
+        );
+    },
+
+    /** Frees a part for fitting, or holds it. */
+    free(selection: Selection) {
+      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      if (part)
+        desk.change(
+          {
+            type: 'editPart',
+            id: part.id,
+            set: { fit: { ...part.fit, isFree: !part.fit.isFree } },
+          },
+          `${part.fit.isFree ? 'hold' : 'free'} ${part.name}`,
+        );
     },
 
     remove(selection: Selection) {
@@ -113,10 +173,11 @@ export function createEdits(desk: Desk) {
     turn(selection: Selection) {
       const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
       if (!found) return;
-      const place = found.part.place === 'series' ? 'shunt' : 'series';
+      const { part, way } = found;
+      const place = part.place === 'series' ? 'shunt' : 'series';
       desk.change(
-        { type: 'setPartPlace', id: found.part.id, place },
-        `put ${found.part.name} in ${place}`,
+        { type: 'arrangeWay', wayId: way.id, standing: placed(way, part.id, place) },
+        `put ${part.name} in ${place}`,
       );
     },
 
@@ -124,7 +185,7 @@ export function createEdits(desk: Desk) {
     replace(partId: string, kind: PartKind) {
       const part = findPart(current(), partId)?.part;
       if (!part || part.kind === kind) return;
-      const next = newPart(current(), kind, part.place, part.id);
+      const next = { ...newPart(current(), kind, part.place, part.id), groupId: part.groupId };
       desk.change({ type: 'replacePart', part: next }, `replace ${part.name} by ${next.name}`);
     },
 
@@ -152,6 +213,7 @@ export function createEdits(desk: Desk) {
         driverId: driver?.id ?? null,
         polarity: 'normal' as const,
         parts: [],
+        groups: [],
       };
       desk.change({ type: 'addWay', way }, `add ${way.name}`);
       desk.select({ kind: 'way', id: way.id });

@@ -1,0 +1,241 @@
+import { block, createBlockSystem, type OnePortImpedance } from './blockSystem';
+import type { Netlist } from './netlist';
+import { resolveProbes, type Output, type Probe } from './outputs';
+import type { NetworkPlan } from './plan';
+
+/** A solution with its exact derivatives. */
+export interface GradientSolver {
+  /**
+   * Solves the network and differentiates every probe with respect to the logarithm of each wanted element's value, its
+   * loss following by `lossSlopes`.
+   *
+   * @param lossSlopes per wanted element, ohms by which its series resistance rises for a factor of e in its value
+   */
+  solve(netlist: Netlist, lossSlopes: Float64Array): void;
+  /** Per probe, over frequency: volts or amperes. */
+  readonly re: readonly Float64Array[];
+  readonly im: readonly Float64Array[];
+  /** Per probe and wanted element, over frequency: change for a factor of e in the value. */
+  readonly slopeRe: readonly (readonly Float64Array[])[];
+  readonly slopeIm: readonly (readonly Float64Array[])[];
+}
+
+/**
+ * Prepares a sweep with derivatives by the adjoint network (Director and Rohrer 1969): with A·x = b symmetric, a probe
+ * cᵀx changes by −λᵀ·(∂A/∂p)·x, where A·λ = c. One more substitution per probe gives its derivative with respect to every
+ * element.
+ *
+ * @param wanted names of resistors, coils and capacitors
+ * @throws ProblemError as createSolver does
+ */
+export function createGradientSolver(
+  plan: NetworkPlan,
+  netlist: Netlist,
+  onePorts: ReadonlyMap<string, OnePortImpedance>,
+  probes: readonly Probe[],
+  wanted: readonly string[],
+  frequencyHz: Float64Array,
+): GradientSolver {
+  const points = frequencyHz.length;
+  const { branches, mutuals, unknownCount: n } = plan;
+  const outputs = resolveProbes(plan, netlist, probes);
+  const all = new Uint8Array(n).fill(1);
+  const system = createBlockSystem(plan, netlist, onePorts, frequencyHz, all, all);
+  const { xRe, xIm, yRe, yIm, offsetRe, offsetIm, omega } = system;
+  const zRe = new Float64Array(n * block);
+  const zIm = new Float64Array(n * block);
+  const numbers = new Map(netlist.elements.map(({ name }, e) => [name, e]));
+  const places = wanted.map((name) => {
+    const element = numbers.get(name)!;
+    return {
+      element,
+      branch: branches.findIndex((one) => one.element === element),
+      mutuals: mutuals.flatMap(({ coilA, coilB, coupling }) => {
+        const other = coilA === element ? coilB : coilB === element ? coilA : -1;
+        return other < 0
+          ? []
+          : [{ other, coupling, current: branches.find((one) => one.element === other)!.current }];
+      }),
+    };
+  });
+  const curves = () => new Float64Array(points);
+  const re = probes.map(curves);
+  const im = probes.map(curves);
+  const slopeRe = probes.map(() => wanted.map(curves));
+  const slopeIm = probes.map(() => wanted.map(curves));
+  /** Per wanted element over the block: its voltage or current, and the slope of its admittance or impedance. */
+  const actRe = wanted.map(() => new Float64Array(block));
+  const actIm = wanted.map(() => new Float64Array(block));
+
+  const voltageRe = (branch: number, b: number) => {
+    const { a, b: nodeB, unknownA, unknownB } = branches[branch];
+    return (
+      offsetRe[a] -
+      offsetRe[nodeB] +
+      (unknownA < 0 ? 0 : xRe[unknownA * block + b]) -
+      (unknownB < 0 ? 0 : xRe[unknownB * block + b])
+    );
+  };
+  const voltageIm = (branch: number, b: number) => {
+    const { a, b: nodeB, unknownA, unknownB } = branches[branch];
+    return (
+      offsetIm[a] -
+      offsetIm[nodeB] +
+      (unknownA < 0 ? 0 : xIm[unknownA * block + b]) -
+      (unknownB < 0 ? 0 : xIm[unknownB * block + b])
+    );
+  };
+
+  /** What a change of each wanted element injects: dy/d ln p · v, or for a coupled coil dz/d ln p · i. */
+  function act({ elements, couplings }: Netlist, lossSlopes: Float64Array, count: number): void {
+    places.forEach(({ element: e, branch, mutuals: coupled }, w) => {
+      const element = elements[e];
+      const current = branches[branch].current;
+      const lossSlope = lossSlopes[w];
+      for (let b = 0; b < count; b++) {
+        const k = branch * block + b;
+        if (current >= 0 && element.kind === 'coil') {
+          const reactance = omega[b] * element.henries;
+          const [iRe, iIm] = [xRe[current * block + b], xIm[current * block + b]];
+          let [sumRe, sumIm] = [
+            lossSlope * iRe - reactance * iIm,
+            lossSlope * iIm + reactance * iRe,
+          ];
+          for (const { other, coupling, current: otherCurrent } of coupled) {
+            const half = 0.5 * omega[b] * mutualHenries(elements, couplings, e, other, coupling);
+            sumRe -= half * xIm[otherCurrent * block + b];
+            sumIm += half * xRe[otherCurrent * block + b];
+          }
+          actRe[w][b] = sumRe;
+          actIm[w][b] = sumIm;
+          continue;
+        }
+        const [gRe, gIm] = [yRe[k], yIm[k]];
+        const [vRe, vIm] = [voltageRe(branch, b), voltageIm(branch, b)];
+        // y = 1/z: dy = −y²·dz.
+        let [dzRe, dzIm] = [lossSlope, 0];
+        if (element.kind === 'resistor') dzRe += element.ohms;
+        else if (element.kind === 'coil') dzIm = omega[b] * element.henries;
+        else if (element.kind === 'capacitor') dzIm = 1 / (omega[b] * element.farads);
+        const [qRe, qIm] = [gRe * gRe - gIm * gIm, 2 * gRe * gIm];
+        const [dyRe, dyIm] = [dzIm * qIm - dzRe * qRe, -dzRe * qIm - dzIm * qRe];
+        actRe[w][b] = dyRe * vRe - dyIm * vIm;
+        actIm[w][b] = dyRe * vIm + dyIm * vRe;
+      }
+    });
+  }
+
+  /** Writes a probe, and its derivative with respect to the unknowns into `z`. */
+  function probe({ terms }: Output, o: number, first: number, count: number): void {
+    zRe.fill(0);
+    zIm.fill(0);
+    const [outRe, outIm] = [re[o], im[o]];
+    outRe.fill(0, first, first + count);
+    outIm.fill(0, first, first + count);
+    for (const { sign, node, branch } of terms) {
+      if (branch < 0) {
+        const unknown = plan.unknownOfNode[node] * block;
+        for (let b = 0; b < count; b++) {
+          outRe[first + b] += sign * (offsetRe[node] + (unknown < 0 ? 0 : xRe[unknown + b]));
+          outIm[first + b] += sign * (offsetIm[node] + (unknown < 0 ? 0 : xIm[unknown + b]));
+          if (unknown >= 0) zRe[unknown + b] += sign;
+        }
+        continue;
+      }
+      const { unknownA, unknownB, current } = branches[branch];
+      for (let b = 0; b < count; b++) {
+        if (current >= 0) {
+          outRe[first + b] += sign * xRe[current * block + b];
+          outIm[first + b] += sign * xIm[current * block + b];
+          zRe[current * block + b] += sign;
+          continue;
+        }
+        const [gRe, gIm] = [yRe[branch * block + b], yIm[branch * block + b]];
+        const [vRe, vIm] = [voltageRe(branch, b), voltageIm(branch, b)];
+        outRe[first + b] += sign * (gRe * vRe - gIm * vIm);
+        outIm[first + b] += sign * (gRe * vIm + gIm * vRe);
+        if (unknownA >= 0) {
+          zRe[unknownA * block + b] += sign * gRe;
+          zIm[unknownA * block + b] += sign * gIm;
+        }
+        if (unknownB >= 0) {
+          zRe[unknownB * block + b] -= sign * gRe;
+          zIm[unknownB * block + b] -= sign * gIm;
+        }
+      }
+    }
+  }
+
+  function differentiate(netlist: Netlist, o: number, first: number, count: number): void {
+    const direct = outputs[o].terms;
+    places.forEach(({ element: e, branch, mutuals: coupled }, w) => {
+      const { unknownA, unknownB, current } = branches[branch];
+      const [outRe, outIm] = [slopeRe[o][w], slopeIm[o][w]];
+      const [fRe, fIm] = [actRe[w], actIm[w]];
+      // The current of this very branch may be part of the probe.
+      let own = 0;
+      if (current < 0) for (const term of direct) if (term.branch === branch) own += term.sign;
+      for (let b = 0; b < count; b++) {
+        let [lRe, lIm] = [0, 0];
+        if (current >= 0) {
+          // Row of the coil: v − z·i = 0.
+          lRe = zRe[current * block + b];
+          lIm = zIm[current * block + b];
+        } else {
+          if (unknownA >= 0) {
+            lRe -= zRe[unknownA * block + b];
+            lIm -= zIm[unknownA * block + b];
+          }
+          if (unknownB >= 0) {
+            lRe += zRe[unknownB * block + b];
+            lIm += zIm[unknownB * block + b];
+          }
+        }
+        outRe[first + b] = lRe * fRe[b] - lIm * fIm[b] + own * fRe[b];
+        outIm[first + b] = lRe * fIm[b] + lIm * fRe[b] + own * fIm[b];
+      }
+      for (const { other, coupling, current: otherCurrent } of coupled)
+        for (let b = 0; b < count; b++) {
+          // The other coil's row holds jωM times this one's current.
+          const half =
+            0.5 * omega[b] * mutualHenries(netlist.elements, netlist.couplings, e, other, coupling);
+          const [iRe, iIm] = [xRe[current * block + b], xIm[current * block + b]];
+          const [lRe, lIm] = [zRe[otherCurrent * block + b], zIm[otherCurrent * block + b]];
+          outRe[first + b] += half * (-lRe * iIm - lIm * iRe);
+          outIm[first + b] += half * (lRe * iRe - lIm * iIm);
+        }
+    });
+  }
+
+  return {
+    re,
+    im,
+    slopeRe,
+    slopeIm,
+    solve(values, lossSlopes) {
+      system.load(values);
+      for (let first = 0; first < points; first += block) {
+        const count = Math.min(block, points - first);
+        system.solve(values, first, count);
+        act(values, lossSlopes, count);
+        for (let o = 0; o < outputs.length; o++) {
+          probe(outputs[o], o, first, count);
+          system.solveAlso(zRe, zIm, first, count);
+          differentiate(values, o, first, count);
+        }
+      }
+    },
+  };
+}
+
+function mutualHenries(
+  elements: Netlist['elements'],
+  couplings: Netlist['couplings'],
+  a: number,
+  b: number,
+  coupling: number,
+): number {
+  const [coilA, coilB] = [elements[a], elements[b]];
+  if (coilA.kind !== 'coil' || coilB.kind !== 'coil') return 0;
+  return couplings[coupling].coefficient * Math.sqrt(coilA.henries * coilB.henries);
+}
