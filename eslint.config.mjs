@@ -31,6 +31,17 @@ const coreBelow = {
   formats: ['units', 'grid', 'measurement', 'spectrum', 'design'],
   brief: ['air', 'units', 'design'],
   promises: ['units', 'design', 'brief'],
+  fitting: [
+    'units',
+    'grid',
+    'spectrum',
+    'search',
+    'measurement',
+    'network',
+    'design',
+    'brief',
+    'promises',
+  ],
 };
 
 const folders = Object.keys(allowedBelow).concat('app');

@@ -14,6 +14,10 @@ const commands: Readonly<
     summary: 'excess delay of a response with phase',
     load: async () => (await import('./delay')).delay,
   },
+  fit: {
+    summary: 'fit the free values of a design to its promises',
+    load: async () => (await import('./fit')).fit,
+  },
   minphase: {
     summary: 'minimum phase of a response table',
     load: async () => (await import('./minphase')).minphase,

@@ -367,7 +367,7 @@ test('help for all and for each, and an unknown command', () => {
     status: 0,
     stdout: expect.stringContaining('fair ac') as string,
   });
-  for (const command of ['ac', 'convert', 'offset', 'predict', 'splice', 'sweep', 'ts'])
+  for (const command of ['ac', 'convert', 'fit', 'offset', 'predict', 'splice', 'sweep', 'ts'])
     expect(fair(command, '--help')).toMatchObject({
       status: 0,
       stdout: expect.stringContaining('Example:') as string,

@@ -106,12 +106,15 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     {
       type: 'setPartValues',
       values: new Map([
-        ['l1', 1e-3],
-        ['c2', 1e-6],
+        ['l1', { value: 1e-3, seriesOhms: 0.2 }],
+        ['c2', { value: 1e-6, seriesOhms: null }],
       ]),
     },
-    (d) => [partValue(partOf(d, 'l1')!), partValue(partOf(d, 'c2')!)],
-    [1e-3, 1e-6],
+    (d) => [partOf(d, 'l1'), partOf(d, 'c2')],
+    [
+      { ...partOf(demo, 'l1'), henries: 1e-3, seriesOhms: 0.2 },
+      { ...partOf(demo, 'c2'), farads: 1e-6 },
+    ],
   ],
   [{ type: 'editPart', id: 'c1', set: { isOff: true } }, (d) => partOf(d, 'c1')!.isOff, true],
   [

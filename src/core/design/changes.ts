@@ -52,8 +52,8 @@ export type Change =
       readonly id: string;
       readonly set: Partial<Pick<Part, 'isOff' | 'isLocked' | 'fit'>>;
     }
-  /** Values of several parts at once, by id: what a fit found. */
-  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, number> }
+  /** Values of several parts at once, by id, with their losses where these follow: what a fit found. */
+  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
   | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
   | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
@@ -68,6 +68,12 @@ export type Change =
   | { readonly type: 'setVariant'; readonly variant: string }
   /** Puts another state in the place of this one: a version gone back to, a variant taken up. */
   | { readonly type: 'replaceDesign'; readonly design: Design };
+
+/** A part's value with its loss; null leaves the loss as it is. */
+export interface PartSetting {
+  readonly value: number;
+  readonly seriesOhms: number | null;
+}
 
 const edited = <T extends { readonly id: string }>(
   items: readonly T[],
@@ -187,7 +193,7 @@ export function applyChange(design: Design, change: Change): Design {
     case 'setPartValues':
       return withValues(design, change.values);
     case 'setPartValue':
-      return withValues(design, new Map([[change.id, change.value]]));
+      return withValues(design, new Map([[change.id, { value: change.value, seriesOhms: null }]]));
     case 'setPartLoss':
       return editedPart(design, change.id, (part) =>
         part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
@@ -224,26 +230,32 @@ export function applyChange(design: Design, change: Change): Design {
 }
 
 /** The design with new values; parts that are tied to one of them follow. */
-function withValues(design: Design, values: ReadonlyMap<string, number>): Design {
-  const valueOf = ({ id, fit: { tie } }: Part): number | undefined => {
-    if (tie === null) return values.get(id);
+function withValues(design: Design, values: ReadonlyMap<string, PartSetting>): Design {
+  const settingOf = ({ id, fit: { tie } }: Part): PartSetting | undefined => {
+    const own = values.get(id);
+    if (tie === null || own) return own;
     const other = values.get(tie.partId);
-    return other === undefined ? undefined : other * tie.ratio;
+    return other && { value: other.value * tie.ratio, seriesOhms: null };
   };
   return {
     ...design,
     ways: design.ways.map((way) =>
-      way.parts.some((part) => valueOf(part) !== undefined)
+      way.parts.some(settingOf)
         ? {
             ...way,
             parts: way.parts.map((part) => {
-              const value = valueOf(part);
-              return value === undefined ? part : withPartValue(part, value);
+              const setting = settingOf(part);
+              return setting ? withSetting(part, setting) : part;
             }),
           }
         : way,
     ),
   };
+}
+
+function withSetting(part: Part, { value, seriesOhms }: PartSetting): Part {
+  const set = withPartValue(part, value);
+  return seriesOhms === null || set.kind === 'resistor' ? set : { ...set, seriesOhms };
 }
 
 /** The design with no driver using a measurement. */

@@ -188,7 +188,7 @@ export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
 }
 
 /** Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the grid. */
-function centreOf(levelDb: Float64Array): number {
+export function centreOf(levelDb: Float64Array): number {
   let highest = -Infinity;
   for (const level of levelDb) if (level > highest) highest = level;
   let [count, total] = [0, 0];

@@ -1,19 +1,19 @@
-import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { designGridHz } from '@/core/grid/logGrid';
-import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
+import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
 import { checkValues } from '@/core/network/check';
 import { topologyKey } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver, type Solver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
-import { pathCorrection } from '@/core/radiation/path';
 import { levelsDb, phasesDeg } from '@/core/spectrum/level';
 import { createConditioner } from './conditioner';
 import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { inspectInputs, inspectSum, usableWays, type UsableWay } from './inspect';
 import { summarise, type Finding, type Prediction, type WayPrediction } from './prediction';
+import { createMemory } from './memory';
 import type { Design } from './schema';
+import { createWayInputs } from './wayInputs';
 
 /** The numbers of a design's measurements, by their id. */
 export type MeasurementData = ReadonlyMap<string, Samples>;
@@ -30,75 +30,16 @@ export type Predictor = (
   options?: PredictOptions,
 ) => Prediction;
 
-/** Keeps the result of the last call for each subject, as long as the inputs are the same objects or values. */
-function createMemory<T>() {
-  const kept = new Map<string, { inputs: readonly unknown[]; result: T }>();
-  return (subject: string, inputs: readonly unknown[], compute: () => T): T => {
-    const last = kept.get(subject);
-    if (
-      last?.inputs.length === inputs.length &&
-      last.inputs.every((input, i) => Object.is(input, inputs[i]))
-    )
-      return last.result;
-    const result = compute();
-    kept.set(subject, { inputs, result });
-    return result;
-  };
-}
-
 /**
  * A predictor on one frequency grid.
  *
  * @param frequencyHz rising frequencies in Hz; by default 20 Hz to 20 kHz, 48 per octave
  */
 export function createPredictor(frequencyHz: Float64Array = designGridHz()): Predictor {
-  const rememberResponse = createMemory<GridSpectrum>();
-  const rememberRadiation = createMemory<GridSpectrum>();
-  const rememberImpedance = createMemory<GridSpectrum>();
+  const { radiationOf, loadOf } = createWayInputs(frequencyHz);
   const rememberSolver = createMemory<Solver>();
   const condition = createConditioner();
   const points = frequencyHz.length;
-
-  /** Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance included. */
-  function radiationOf(
-    { driver, response, microphone, driveVolts }: UsableWay & { response: Samples },
-    design: Design,
-  ): GridSpectrum {
-    const raw = rememberResponse(driver.id, [response], () =>
-      responseOnGrid(response, frequencyHz),
-    );
-    const { xMm, yMm, zMm } = driver.position;
-    const inputs = [
-      raw,
-      xMm,
-      yMm,
-      zMm,
-      microphone.placement,
-      microphone.distanceMm,
-      microphone.commonTiming,
-      driveVolts,
-      design.listeningDistanceMm,
-      design.airTemperatureC,
-    ];
-    return rememberRadiation(driver.id, inputs, () => {
-      const { addedPathMm, gain } = pathCorrection(
-        driver.position,
-        microphone,
-        design.listeningDistanceMm,
-      );
-      const seconds = addedPathMm / 1000 / speedOfSoundMps(design.airTemperatureC);
-      const perVolt = gain / driveVolts;
-      const re = new Float64Array(points);
-      const im = new Float64Array(points);
-      for (let i = 0; i < points; i++) {
-        const angle = -2 * Math.PI * frequencyHz[i] * seconds;
-        const [cos, sin] = [perVolt * Math.cos(angle), perVolt * Math.sin(angle)];
-        re[i] = raw.re[i] * cos - raw.im[i] * sin;
-        im[i] = raw.re[i] * sin + raw.im[i] * cos;
-      }
-      return { re, im };
-    });
-  }
 
   function solveNetwork(
     { netlist, ways, probes }: CompiledNetwork,
@@ -106,9 +47,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   ): Solver {
     const [bad] = checkValues(netlist);
     if (bad) throw new ProblemError(bad);
-    const loads = usable.map(({ driver, impedance }) =>
-      rememberImpedance(driver.id, [impedance], () => impedanceOnGrid(impedance, frequencyHz)),
-    );
+    const loads = usable.map(loadOf);
     const solver = rememberSolver('', [topologyKey(netlist), ...loads], () =>
       createSolver(
         planNetwork(netlist),

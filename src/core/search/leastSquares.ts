@@ -9,15 +9,28 @@ export interface Fit {
   readonly isSettled: boolean;
 }
 
-const mostSteps = 200;
-const settledAt = 1e-12;
+/** How a fit may be steered. */
+export interface FitOptions {
+  /**
+   * Writes the exact derivatives, one column of residuals for each parameter; called right after `residuals` for the same
+   * parameters when a step was accepted. Central differences otherwise.
+   */
+  readonly derivatives?: (parameters: Float64Array, columns: readonly Float64Array[]) => void;
+  /** Bounds of the parameters; a parameter that a step would push out stays at its bound. */
+  readonly lower?: Float64Array;
+  readonly upper?: Float64Array;
+  readonly mostSteps?: number;
+  /** Share of the misfit that a step must still gain. */
+  readonly settledAt?: number;
+  /** After each accepted step; true ends the fit with what it has. */
+  readonly onStep?: (parameters: Float64Array, squares: number) => boolean;
+}
 
 /**
  * Least squares by Levenberg (1944) and Marquardt (1963): steps between Gauss–Newton and steepest descent, each accepted
- * only when the misfit falls. Derivatives are central differences, so parameters should be of the order of one:
- * use logarithms of positive quantities.
+ * only when the misfit falls. Parameters should be of the order of one: use logarithms of positive quantities.
  *
- * @param start first guess
+ * @param start first guess, within the bounds
  * @param residualCount number of residuals, at least that of the parameters
  * @param residuals writes the residuals of the parameters into `out`; values that are not finite count as a bad step
  */
@@ -25,6 +38,7 @@ export function leastSquares(
   start: ArrayLike<number>,
   residualCount: number,
   residuals: (parameters: Float64Array, out: Float64Array) => void,
+  { derivatives, lower, upper, mostSteps = 200, settledAt = 1e-12, onStep }: FitOptions = {},
 ): Fit {
   const count = start.length;
   let parameters = Float64Array.from(start);
@@ -37,7 +51,7 @@ export function leastSquares(
   const normal = Array.from({ length: count }, () => new Float64Array(count));
   const gradient = new Float64Array(count);
 
-  const derive = () => {
+  const differences = () => {
     for (let p = 0; p < count; p++) {
       const step = 1e-6 * Math.max(1, Math.abs(parameters[p]));
       trial.set(parameters);
@@ -47,6 +61,10 @@ export function leastSquares(
       residuals(trial, below);
       for (let r = 0; r < residualCount; r++) jacobian[p][r] = (above[r] - below[r]) / (2 * step);
     }
+  };
+  const derive = () => {
+    if (derivatives) derivatives(parameters, jacobian);
+    else differences();
     for (let p = 0; p < count; p++) {
       gradient[p] = dot(jacobian[p], now);
       for (let q = 0; q <= p; q++) normal[q][p] = normal[p][q] = dot(jacobian[p], jacobian[q]);
@@ -59,13 +77,25 @@ export function leastSquares(
   let isSettled = false;
   derive();
   for (let step = 0; step < mostSteps && !isSettled; step++) {
+    // A parameter that stands at a bound and is pushed against it takes no part in the step.
+    const isHeld = (p: number) =>
+      (lower !== undefined && parameters[p] <= lower[p] && gradient[p] > 0) ||
+      (upper !== undefined && parameters[p] >= upper[p] && gradient[p] < 0);
+    const held = Array.from({ length: count }, (_, p) => isHeld(p));
     const damped = normal.map((row, p) => {
-      const copy = row.slice();
-      copy[p] += damping * Math.max(row[p], 1e-300);
+      const copy = row.map((value, q) => (held[p] || held[q] ? 0 : value));
+      copy[p] = held[p] ? 1 : row[p] + damping * Math.max(row[p], 1e-300);
       return copy;
     });
-    const move = solveSymmetric(damped, gradient);
-    for (let p = 0; p < count; p++) trial[p] = parameters[p] - (move ? move[p] : 0);
+    const move = solveSymmetric(
+      damped,
+      gradient.map((value, p) => (held[p] ? 0 : value)),
+    );
+    for (let p = 0; p < count; p++)
+      trial[p] = Math.min(
+        upper ? upper[p] : Infinity,
+        Math.max(lower ? lower[p] : -Infinity, parameters[p] - (move ? move[p] : 0)),
+      );
     residuals(trial, next);
     const trialSquares = move ? dot(next, next) : NaN;
     if (trialSquares <= squares) {
@@ -74,6 +104,7 @@ export function leastSquares(
       [now, next] = [next, now];
       squares = trialSquares;
       damping = Math.max(damping / 8, 1e-12);
+      if (onStep?.(parameters, squares)) break;
       derive();
     } else {
       damping *= 4;

@@ -1,0 +1,83 @@
+import { fitDesign, withFit, type FitResult } from '@/core/fitting/fit';
+import type { FitFigures } from '@/core/fitting/model';
+import { problem } from '@/core/problem';
+import { positiveOption, readArguments, type Command } from './command';
+import { readDesignFile } from './designFile';
+import { emit } from './files';
+
+/** Starts that are followed when no time is set. */
+const usualStarts = 8;
+/** More than any time that is worth waiting for. */
+const mostStarts = 10_000;
+
+export const fit: Command = {
+  help: `fair fit DESIGN.json|PROJECT.zip [--seconds S] [--seed N]
+
+Fits the values of the parts that are marked free to what the promises of the design ask of
+its network: evenness on axis, load, phase between neighbours, level. Losses of coils follow
+their values. Writes JSON {summary:{…}, design:{…}}, the design with its new values.
+The same seed gives the same answer, unless a time is set.
+
+  --seed N       of the starts that are drawn (1)
+  --seconds S    follow starts for S seconds, instead of ${usualStarts} of them
+  --out FILE     write to FILE instead of standard output
+
+Example:
+  fair fit tests/references/fit/two-way.json --seed 1`,
+  run(args) {
+    const { values, positionals } = readArguments(
+      'fit',
+      args,
+      { seconds: { type: 'string' }, seed: { type: 'string' }, out: { type: 'string' } },
+      1,
+    );
+    const seconds =
+      values.seconds === undefined ? null : positiveOption('fit', 'seconds', values.seconds);
+    const seed = readSeed(values.seed ?? '1');
+    const { design, data } = readDesignFile(positionals[0]);
+    const began = performance.now();
+    const elapsed = () => (performance.now() - began) / 1000;
+    const starts = Array.from(
+      { length: seconds === null ? usualStarts : mostStarts },
+      (_, number) => number,
+    );
+    const found = fitDesign(design, data, {
+      seed,
+      starts,
+      shouldStop: () => seconds !== null && elapsed() > seconds,
+    });
+    emit(
+      `${JSON.stringify({ summary: summaryOf(found, elapsed()), design: withFit(design, found) }, null, 2)}\n`,
+      values.out,
+    );
+  },
+};
+
+function readSeed(text: string): number {
+  const seed = Number(text);
+  if (Number.isInteger(seed) && seed >= 0 && seed < 2 ** 31) return seed;
+  throw problem(
+    'bad_option',
+    'fair fit --seed',
+    `“${text}” is not a seed.`,
+    '',
+    'Give a whole number from 0 on.',
+  );
+}
+
+const figures = ({ deviationDb, rmsDb, lowestOhms, levelDb }: FitFigures) => ({
+  deviation_db: deviationDb,
+  rms_db: rmsDb,
+  lowest_ohms: lowestOhms,
+  level_db: levelDb,
+});
+
+const summaryOf = (found: FitResult, seconds: number) => ({
+  error_before_db: found.before.cost,
+  error_after_db: found.cost,
+  before: figures(found.before.figures),
+  after: figures(found.figures),
+  starts: found.startCount,
+  evaluations: found.evaluations,
+  seconds,
+});

@@ -1,0 +1,173 @@
+import { applyChange, partValue, type PartSetting } from '@/core/design/changes';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design } from '@/core/design/schema';
+import { logGrid } from '@/core/grid/logGrid';
+import { problem } from '@/core/problem';
+import { leastSquares } from '@/core/search/leastSquares';
+import { seeded } from '@/core/spectrum/noise';
+import { goalOf, type Goal } from './goal';
+import { createFitModel, type FitFigures, type FitModel } from './model';
+import { followedLoss, variablesOf, type Variable } from './variables';
+
+/** What a fit found so far. */
+export interface FitState {
+  /** By part id, tied parts included. */
+  readonly values: ReadonlyMap<string, PartSetting>;
+  /** What is made small: decibels, over all aims. */
+  readonly cost: number;
+  readonly figures: FitFigures;
+}
+
+export interface FitResult extends FitState {
+  readonly before: { readonly cost: number; readonly figures: FitFigures };
+  /** Network solutions with derivatives, or without. */
+  readonly evaluations: number;
+  /** Starts that were followed to their end. */
+  readonly startCount: number;
+}
+
+export interface FitSettings {
+  readonly seed: number;
+  /** Numbers of the starts to follow; 0 is the design as it is, others are drawn from the seed. */
+  readonly starts: readonly number[];
+  /** Asked often; true ends the fit with the best so far. */
+  readonly shouldStop?: () => boolean;
+  /** Told whenever something better was found. */
+  readonly onBetter?: (state: FitState) => void;
+}
+
+/** 24 points per octave see everything that a network can do. */
+export const fitGridHz = (): Float64Array => logGrid(20, 20_000, 24);
+
+const steps = { square: 60, fourth: 50 };
+/** Half the decades over which a drawn start scatters, in nepers: a factor of 5 to each side. */
+const scatter = Math.log(5);
+
+/**
+ * Fits the free values of a design to what its promises ask: least squares with exact derivatives from several starts; first
+ * squares, which find the valley, then fourth powers of the deviation on axis, which level its highest place. The same
+ * seed and starts give the same answer everywhere.
+ *
+ * @param data numbers of its measurements
+ * @param goal by default what the promises ask
+ * @throws ProblemError `nothing_free`, or what the model says is missing
+ */
+export function fitDesign(
+  design: Design,
+  data: MeasurementData,
+  { seed, starts, shouldStop, onBetter }: FitSettings,
+  goal: Goal = goalOf(design),
+): FitResult {
+  const variables = variablesOf(design);
+  if (variables.length === 0)
+    throw problem(
+      'nothing_free',
+      design.name,
+      'No part is free.',
+      'A fit moves only what the designer frees.',
+      'Free some parts first.',
+    );
+  const model = createFitModel(design, data, goal, variables, fitGridHz());
+  const fitter = createFitter(model);
+  const before = { cost: fitter.costOf(model.start), figures: model.figures() };
+  let best: FitState = { ...before, values: settingsOf(variables, model.start) };
+  let startCount = 0;
+  for (const number of starts) {
+    if (shouldStop?.()) break;
+    const found = fitter.follow(startOf(model, seed, number), shouldStop);
+    startCount++;
+    if (found.cost >= best.cost) continue;
+    best = {
+      values: settingsOf(variables, found.logValues),
+      cost: found.cost,
+      figures: found.figures,
+    };
+    onBetter?.(best);
+  }
+  return { ...best, before, evaluations: fitter.evaluations(), startCount };
+}
+
+/** Values of a fit put into its design. */
+export const withFit = (design: Design, { values }: Pick<FitState, 'values'>): Design =>
+  applyChange(design, { type: 'setPartValues', values });
+
+/** The design's own values for number 0, others scattered around them and kept within the bounds. */
+function startOf({ start, lower, upper }: FitModel, seed: number, number: number): Float64Array {
+  if (number === 0) return start.slice();
+  const { uniform } = seeded(seed * 1009 + number);
+  return start.map((value, v) =>
+    Math.min(upper[v], Math.max(lower[v], value + scatter * (2 * uniform() - 1))),
+  );
+}
+
+export interface Fitter {
+  /** Cost of values, by fourth powers. */
+  readonly costOf: (logValues: Float64Array) => number;
+  readonly follow: (
+    from: Float64Array,
+    shouldStop?: () => boolean,
+  ) => { readonly logValues: Float64Array; readonly cost: number; readonly figures: FitFigures };
+  readonly evaluations: () => number;
+}
+
+/** Follows starts into their valleys. */
+export function createFitter(model: FitModel): Fitter {
+  const { residualCount, lower, upper } = model;
+  const scratch = new Float64Array(residualCount);
+  let count = 0;
+  const residuals = (power: 1 | 2) => (values: Float64Array, out: Float64Array) => {
+    count++;
+    model.residuals(values, power, out);
+  };
+  const squares = (values: Float64Array) => {
+    residuals(2)(values, scratch);
+    let sum = 0;
+    for (const value of scratch) sum += value * value;
+    return sum;
+  };
+  const descend = (from: Float64Array, power: 1 | 2, shouldStop: (() => boolean) | undefined) =>
+    leastSquares(from, residualCount, residuals(power), {
+      derivatives: (values, columns) => {
+        // The model differentiates where it was evaluated last, which may have been a step that was refused.
+        model.residuals(values, power, scratch);
+        model.derivatives(power, columns);
+      },
+      lower,
+      upper,
+      mostSteps: power === 1 ? steps.square : steps.fourth,
+      settledAt: 1e-6,
+      onStep: () => shouldStop?.() ?? false,
+    }).parameters;
+  // The fourth root brings fourth powers back to decibels.
+  const costOf = (values: Float64Array) => squares(values) ** 0.25;
+  return {
+    costOf,
+    follow(from, shouldStop) {
+      const logValues = descend(descend(from, 1, shouldStop), 2, shouldStop);
+      return { logValues, cost: costOf(logValues), figures: model.figures() };
+    },
+    evaluations: () => count,
+  };
+}
+
+/** Values and losses of all parts that move with the variables. */
+export function settingsOf(
+  variables: readonly Variable[],
+  logValues: Float64Array,
+): Map<string, PartSetting> {
+  return new Map(
+    variables.flatMap(({ members }, v) =>
+      members.map(({ part, ratio }) => {
+        const value = Math.exp(logValues[v]) * ratio;
+        return [
+          part.id,
+          {
+            value,
+            seriesOhms:
+              part.kind === 'resistor' ? null : followedLoss(part, value / partValue(part)),
+          },
+        ] as const;
+      }),
+    ),
+  );
+}

@@ -1,0 +1,79 @@
+import { seatGainsDb } from '@/core/brief/arithmetic';
+import type { PromiseKind, Target } from '@/core/design/briefSchema';
+import type { Band } from '@/core/design/figures';
+import type { Design } from '@/core/design/schema';
+import type { DesignPromise } from '@/core/promises/promise';
+import { promisesOf } from '@/core/promises/promisesOf';
+
+/** One thing that a fit works toward, with its weight. */
+interface Aim {
+  /** Factor on its residuals: 1 for a promise of middling weight. */
+  readonly weight: number;
+}
+
+/** What a fit works toward. Everything that has a limit counts only where the limit is broken. */
+export interface Goal {
+  readonly onAxis: Aim & { readonly target: Target; readonly band: Band };
+  /** Lowest |Z|, ohms. */
+  readonly load: (Aim & { readonly leastOhms: number }) | null;
+  /** Lowest equivalent peak dissipation resistance, ohms. */
+  readonly equivalent: (Aim & { readonly leastOhms: number }) | null;
+  /** Phase between neighbours where they overlap, degrees. */
+  readonly tracking: (Aim & { readonly mostDeg: number }) | null;
+  /** Mean level over the band of the sensitivity, at the voltage of the design, dB. */
+  readonly level: (Aim & { readonly leastDb: number }) | null;
+}
+
+/** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
+const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
+
+/** A fit aims a little inside what was promised, so that rounding to real values does not break it. */
+const reserve = 1.03;
+
+/** What the promises of a design ask of its network. Without any, an even response on its target. */
+export function goalOf(design: Design): Goal {
+  const promises = promisesOf(design);
+  const find = (kind: PromiseKind) => promises.find((promise) => promise.kind === kind);
+  const { target } = design;
+  const onAxis = find('on-axis');
+  const atLeast = (kind: PromiseKind) => {
+    const promise = find(kind);
+    return promise?.atLeast != null
+      ? { weight: factorOf(promise.weight), leastOhms: promise.atLeast * reserve }
+      : null;
+  };
+  const tracking = find('phase-tracking');
+  return {
+    onAxis: {
+      weight: onAxis ? factorOf(onAxis.weight) : 1,
+      target,
+      band: onAxis?.band ?? { fromHz: target.fromHz, toHz: target.toHz },
+    },
+    load: atLeast('lowest-impedance'),
+    equivalent: atLeast('equivalent-resistance'),
+    tracking:
+      tracking?.atMost != null
+        ? { weight: factorOf(tracking.weight), mostDeg: tracking.atMost / reserve }
+        : null,
+    level: levelOf(design, [find('sensitivity'), find('seat-level')]),
+  };
+}
+
+/** The higher of what sensitivity and level at the seat ask for, as a level at the voltage of the design. */
+function levelOf(design: Design, promises: readonly (DesignPromise | undefined)[]): Goal['level'] {
+  const drive = 20 * Math.log10(design.amplifier.volts / Math.sqrt(8));
+  const asked = promises.flatMap((promise) => {
+    if (promise?.atLeast == null) return [];
+    const weight = factorOf(promise.weight);
+    if (promise.kind === 'sensitivity') return [{ weight, leastDb: promise.atLeast + drive }];
+    const { seat } = promise.conditions;
+    if (!seat) return [];
+    const gains = seatGainsDb(seat);
+    const added = gains.drive + gains.distance + gains.count + gains.room;
+    return [{ weight, leastDb: promise.atLeast - added + drive }];
+  });
+  return asked.reduce<Goal['level']>(
+    (most, one) => (most && most.leastDb >= one.leastDb ? most : one),
+    null,
+  );
+}

@@ -1,0 +1,413 @@
+import { compileNetwork } from '@/core/design/compileNetwork';
+import { createConditioner } from '@/core/design/conditioner';
+import { centreOf, equivalentOhms, sensitivityBand, type Band } from '@/core/design/figures';
+import { usableWays } from '@/core/design/inspect';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design } from '@/core/design/schema';
+import { targetDb } from '@/core/design/target';
+import { createWayInputs } from '@/core/design/wayInputs';
+import type { GridSpectrum } from '@/core/measurement/onGrid';
+import { createGradientSolver } from '@/core/network/gradient';
+import type { Element, Netlist } from '@/core/network/netlist';
+import { planNetwork } from '@/core/network/plan';
+import { problem } from '@/core/problem';
+import type { Goal } from './goal';
+import { followedLoss, wireExponent, type Variable } from './variables';
+
+/** Residuals of a design over the logarithms of its free values, with their exact derivatives. */
+export interface FitModel {
+  readonly variables: readonly Variable[];
+  readonly residualCount: number;
+  /** Logarithms of the values that the design has. */
+  readonly start: Float64Array;
+  readonly lower: Float64Array;
+  readonly upper: Float64Array;
+  /**
+   * Writes the residuals: decibels over the square root of the number of points, so that the sum of squares is a mean
+   * square in dB² for each aim.
+   *
+   * @param power 1 for squares of the deviation on axis, 2 for fourth powers, which press on the worst place
+   */
+  residuals(logValues: Float64Array, power: 1 | 2, out: Float64Array): void;
+  /** Derivatives at the values of the last call of `residuals`. */
+  derivatives(power: 1 | 2, columns: readonly Float64Array[]): void;
+  /** Figures of the last call. */
+  figures(): FitFigures;
+}
+
+/** How good a design is, in the units of its promises. */
+export interface FitFigures {
+  /** Half the height of the band that holds the response on axis. */
+  readonly deviationDb: number;
+  /** Root of the mean square deviation. */
+  readonly rmsDb: number;
+  readonly lowestOhms: number;
+  readonly levelDb: number;
+}
+
+const decibelsPerNeper = 20 / Math.LN10;
+
+/**
+ * Breaking a limit somewhere counts as much as a deviation on axis this many times as large: a limit is not traded against
+ * evenness, it is kept.
+ */
+const limitFactor = 6;
+/** Ways this far apart in level do not hear each other's phase. */
+const overlapDb = 10;
+/** Degrees of phase that weigh like a decibel. */
+const degreesPerDb = 15;
+
+/**
+ * @param variables from `variablesOf(design)`; at least one
+ * @param frequencyHz rising, evenly spaced in logarithm
+ * @throws ProblemError when no way can be computed
+ */
+export function createFitModel(
+  design: Design,
+  data: MeasurementData,
+  goal: Goal,
+  variables: readonly Variable[],
+  frequencyHz: Float64Array,
+): FitModel {
+  const usable = usableWays(design, data, createConditioner()).flatMap((way) =>
+    way.response ? [{ ...way, response: way.response }] : [],
+  );
+  if (usable.length === 0)
+    throw problem(
+      'fit_without_ways',
+      design.name,
+      'No way has a driver with response and impedance.',
+      'There is nothing to fit.',
+      'Give the ways their drivers, and the drivers their measurements.',
+    );
+  const inputs = createWayInputs(frequencyHz);
+  const points = frequencyHz.length;
+  const { netlist, ways, probes } = compileNetwork(
+    design,
+    usable.map(({ way }) => way),
+    null,
+  );
+  const moved = variables.map(({ members }) =>
+    members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
+  );
+  const wanted = moved.flatMap((members) => members.map(({ part }) => part.name));
+  const solver = createGradientSolver(
+    planNetwork(netlist),
+    netlist,
+    new Map(ways.map(({ onePort }, i) => [onePort, inputs.loadOf(usable[i])])),
+    probes,
+    wanted,
+    frequencyHz,
+  );
+  const lossSlopes = new Float64Array(wanted.length);
+  const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
+    couplings: netlist.couplings,
+    elements: netlist.elements.slice(),
+  };
+  const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
+
+  // Pressure on the axis per volt, with the polarity of the way.
+  const heard = usable.map((way) =>
+    turned(inputs.radiationOf(way, design), way.way.polarity === 'reversed' ? -1 : 1),
+  );
+  const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
+  // Where every driver is silent there is nothing to judge.
+  const isHeard = (i: number) => heard.some(({ re, im }) => re[i] !== 0 || im[i] !== 0);
+  const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
+  const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
+  if (inBand.length < 2)
+    throw problem(
+      'fit_without_response',
+      design.name,
+      'No driver has a response in the band of the target.',
+      'There is nothing to judge a network by.',
+      'Widen the band of the target, or measure the drivers in it.',
+    );
+  const pairs = Math.max(0, usable.length - 1);
+  const offsets = {
+    onAxis: 0,
+    load: inBand.length,
+    equivalent: inBand.length + (goal.load ? points : 0),
+    tracking: inBand.length + (goal.load ? points : 0) + (goal.equivalent ? points : 0),
+    level: 0,
+  };
+  offsets.level = offsets.tracking + (goal.tracking ? pairs * points : 0);
+  const residualCount = offsets.level + (goal.level ? 1 : 0);
+  const roots = { band: Math.sqrt(1 / inBand.length), all: Math.sqrt(1 / points) };
+
+  // What the last call left for the derivatives.
+  const partRe = usable.map(() => new Float64Array(points));
+  const partIm = usable.map(() => new Float64Array(points));
+  const partDb = usable.map(() => new Float64Array(points));
+  const sumRe = new Float64Array(points);
+  const sumIm = new Float64Array(points);
+  const sumDb = new Float64Array(points);
+  const ohms = new Float64Array(points);
+  const phaseDeg = new Float64Array(points);
+  const deviation = new Float64Array(points);
+  /** Factor of each tracking residual on the phase difference in degrees; 0 where it does not count. */
+  const trackingFactor = new Float64Array(pairs * points);
+  const order = usable.map((_, w) => w);
+  let [meanDb, middleDb] = [0, 0];
+
+  function setValues(logValues: Float64Array): void {
+    let w = 0;
+    moved.forEach((members, v) => {
+      for (const { part, ratio } of members) {
+        const value = Math.exp(logValues[v]) * ratio;
+        const e = places.get(part.name)!;
+        const element = netlist.elements[e];
+        if (element.kind === 'resistor') current.elements[e] = { ...element, ohms: value };
+        else if (element.kind === 'capacitor') current.elements[e] = { ...element, farads: value };
+        else if (element.kind === 'coil') {
+          const seriesOhms = followedLoss(part, value / element.henries);
+          current.elements[e] = { ...element, henries: value, seriesOhms };
+          lossSlopes[w] = wireExponent * seriesOhms;
+        }
+        w++;
+      }
+    });
+  }
+
+  function evaluate(): void {
+    sumRe.fill(0);
+    sumIm.fill(0);
+    usable.forEach((_, w) => {
+      const { re, im } = heard[w];
+      const [vRe, vIm] = [solver.re[w], solver.im[w]];
+      for (let i = 0; i < points; i++) {
+        const x = re[i] * vRe[i] - im[i] * vIm[i];
+        const y = re[i] * vIm[i] + im[i] * vRe[i];
+        partRe[w][i] = x;
+        partIm[w][i] = y;
+        partDb[w][i] = 0.5 * decibelsPerNeper * Math.log(x * x + y * y);
+        sumRe[i] += x;
+        sumIm[i] += y;
+      }
+    });
+    const [tRe, tIm] = [solver.re[usable.length], solver.im[usable.length]];
+    const [iRe, iIm] = [solver.re[usable.length + 1], solver.im[usable.length + 1]];
+    for (let i = 0; i < points; i++) {
+      sumDb[i] = 0.5 * decibelsPerNeper * Math.log(sumRe[i] ** 2 + sumIm[i] ** 2);
+      const size = iRe[i] ** 2 + iIm[i] ** 2;
+      const zRe = -(tRe[i] * iRe[i] + tIm[i] * iIm[i]) / size;
+      const zIm = -(tIm[i] * iRe[i] - tRe[i] * iIm[i]) / size;
+      ohms[i] = Math.sqrt(zRe * zRe + zIm * zIm);
+      phaseDeg[i] = (Math.atan2(zIm, zRe) * 180) / Math.PI;
+    }
+    meanDb = 0;
+    for (const i of inBand) meanDb += (sumDb[i] - target[i]) / inBand.length;
+    for (const i of inBand) deviation[i] = sumDb[i] - target[i] - meanDb;
+    middleDb = 0;
+    for (const i of inMiddle) middleDb += sumDb[i] / inMiddle.length;
+  }
+
+  /** Neighbours by the middle of the band in which each is loudest, and what their phase counts. */
+  function track(): void {
+    if (!goal.tracking) return;
+    trackingFactor.fill(0);
+    const centres = partDb.map(centreOf);
+    order.sort((a, b) => centres[a] - centres[b]);
+    for (let k = 0; k < pairs; k++) {
+      const [low, high] = [partDb[order[k]], partDb[order[k + 1]]];
+      let cross = -1;
+      for (let i = 1; i < points; i++)
+        if (low[i - 1] > high[i - 1] && low[i] <= high[i] && (cross < 0 || low[i] > low[cross]))
+          cross = i;
+      if (cross < 0) continue;
+      for (let i = 0; i < points; i++) {
+        const apart = Math.abs(low[i] - high[i]);
+        const octaves = Math.abs(Math.log2(frequencyHz[i] / frequencyHz[cross]));
+        if (octaves <= 0.5 && apart < overlapDb)
+          trackingFactor[k * points + i] =
+            (goal.tracking.weight * (1 - apart / overlapDb) * roots.all * limitFactor) /
+            degreesPerDb /
+            2;
+      }
+    }
+  }
+
+  /** Phase of the lower over the upper neighbour, degrees, −180…180. */
+  function between(k: number, i: number): number {
+    const [a, b] = [order[k], order[k + 1]];
+    const re = partRe[a][i] * partRe[b][i] + partIm[a][i] * partIm[b][i];
+    const im = partIm[a][i] * partRe[b][i] - partRe[a][i] * partIm[b][i];
+    return (Math.atan2(im, re) * 180) / Math.PI;
+  }
+
+  const short = (value: number, least: number) =>
+    value < least ? decibelsPerNeper * Math.log(least / value) : 0;
+
+  return {
+    variables,
+    residualCount,
+    start: Float64Array.from(variables, ({ part }) =>
+      Math.log(
+        part.kind === 'resistor' ? part.ohms : part.kind === 'coil' ? part.henries : part.farads,
+      ),
+    ),
+    lower: Float64Array.from(variables, ({ lowest }) => Math.log(lowest)),
+    upper: Float64Array.from(variables, ({ highest }) => Math.log(highest)),
+
+    residuals(logValues, power, out) {
+      setValues(logValues);
+      solver.solve(current, lossSlopes);
+      evaluate();
+      track();
+      const { onAxis, load, equivalent, tracking, level } = goal;
+      inBand.forEach((i, r) => {
+        const d = deviation[i];
+        out[r] = onAxis.weight * roots.band * (power === 1 ? d : d * Math.abs(d));
+      });
+      for (let i = 0; i < points; i++) {
+        if (load)
+          out[offsets.load + i] =
+            load.weight * roots.all * limitFactor * short(ohms[i], load.leastOhms);
+        if (equivalent)
+          out[offsets.equivalent + i] =
+            equivalent.weight *
+            roots.all *
+            limitFactor *
+            short(equivalentOhms(ohms[i], phaseDeg[i]), equivalent.leastOhms);
+      }
+      if (tracking)
+        for (let k = 0; k < pairs; k++)
+          for (let i = 0; i < points; i++) {
+            const factor = trackingFactor[k * points + i];
+            const over = factor === 0 ? 0 : Math.abs(between(k, i)) - tracking.mostDeg;
+            out[offsets.tracking + k * points + i] = over > 0 ? factor * over : 0;
+          }
+      if (level)
+        out[offsets.level] = level.weight * limitFactor * Math.max(0, level.leastDb - middleDb);
+    },
+
+    derivatives(power, columns) {
+      const { onAxis, load, equivalent, tracking, level } = goal;
+      const slopeDb = new Float64Array(points);
+      const phases = usable.map(() => new Float64Array(points));
+      const [lnZ, angle] = [new Float64Array(points), new Float64Array(points)];
+      let first = 0;
+      moved.forEach((members, v) => {
+        const column = columns[v].fill(0);
+        const own = members.map((_, m) => first + m);
+        first += members.length;
+        slopesOnAxis(own, slopeDb, phases);
+        let mean = 0;
+        for (const i of inBand) mean += slopeDb[i] / inBand.length;
+        inBand.forEach((i, r) => {
+          const d = slopeDb[i] - mean;
+          column[r] =
+            onAxis.weight * roots.band * (power === 1 ? d : 2 * Math.abs(deviation[i]) * d);
+        });
+        if (load || equivalent) slopesOfLoad(own, lnZ, angle);
+        for (let i = 0; i < points; i++) {
+          if (load && ohms[i] < load.leastOhms)
+            column[offsets.load + i] =
+              -load.weight * roots.all * limitFactor * decibelsPerNeper * lnZ[i];
+          if (!equivalent) continue;
+          const value = equivalentOhms(ohms[i], phaseDeg[i]);
+          if (value < equivalent.leastOhms) {
+            const turn = 1e-4;
+            const perDegree =
+              Math.log(
+                equivalentOhms(1, phaseDeg[i] + turn) / equivalentOhms(1, phaseDeg[i] - turn),
+              ) /
+              (2 * turn);
+            column[offsets.equivalent + i] =
+              -equivalent.weight *
+              roots.all *
+              limitFactor *
+              decibelsPerNeper *
+              (lnZ[i] + perDegree * angle[i]);
+          }
+        }
+        if (tracking)
+          for (let k = 0; k < pairs; k++)
+            for (let i = 0; i < points; i++) {
+              const factor = trackingFactor[k * points + i];
+              if (factor === 0) continue;
+              const now = between(k, i);
+              if (Math.abs(now) > tracking.mostDeg)
+                column[offsets.tracking + k * points + i] =
+                  factor * Math.sign(now) * (phases[order[k]][i] - phases[order[k + 1]][i]);
+            }
+        if (level && middleDb < level.leastDb) {
+          let middle = 0;
+          for (const i of inMiddle) middle += slopeDb[i] / inMiddle.length;
+          column[offsets.level] = -level.weight * limitFactor * middle;
+        }
+      });
+    },
+
+    figures() {
+      let [high, low, square, lowestOhms] = [-Infinity, Infinity, 0, Infinity];
+      for (const i of inBand) {
+        high = Math.max(high, deviation[i]);
+        low = Math.min(low, deviation[i]);
+        square += deviation[i] ** 2 / inBand.length;
+      }
+      for (const value of ohms) lowestOhms = Math.min(lowestOhms, value);
+      return {
+        deviationDb: (high - low) / 2,
+        rmsDb: Math.sqrt(square),
+        lowestOhms,
+        levelDb: middleDb,
+      };
+    },
+  };
+
+  /** Slope of the sum in dB and of each way's phase in degrees, for a factor of e in what some elements share. */
+  function slopesOnAxis(
+    elements: readonly number[],
+    slopeDb: Float64Array,
+    phases: readonly Float64Array[],
+  ): void {
+    slopeDb.fill(0);
+    for (let w = 0; w < usable.length; w++) {
+      const { re, im } = heard[w];
+      const phase = phases[w].fill(0);
+      for (const e of elements) {
+        const [dRe, dIm] = [solver.slopeRe[w][e], solver.slopeIm[w][e]];
+        for (let i = 0; i < points; i++) {
+          const x = re[i] * dRe[i] - im[i] * dIm[i];
+          const y = re[i] * dIm[i] + im[i] * dRe[i];
+          slopeDb[i] += x * sumRe[i] + y * sumIm[i];
+          phase[i] +=
+            ((y * partRe[w][i] - x * partIm[w][i]) /
+              (partRe[w][i] ** 2 + partIm[w][i] ** 2 + 1e-300)) *
+            (180 / Math.PI);
+        }
+      }
+    }
+    for (let i = 0; i < points; i++)
+      slopeDb[i] *= decibelsPerNeper / (sumRe[i] ** 2 + sumIm[i] ** 2);
+  }
+
+  /** Slopes of ln|Z| and of Z's phase in degrees. */
+  function slopesOfLoad(elements: readonly number[], lnZ: Float64Array, angle: Float64Array): void {
+    lnZ.fill(0);
+    angle.fill(0);
+    for (const [o, sign] of [
+      [usable.length, 1],
+      [usable.length + 1, -1],
+    ] as const)
+      for (const e of elements) {
+        const [vRe, vIm] = [solver.re[o], solver.im[o]];
+        const [dRe, dIm] = [solver.slopeRe[o][e], solver.slopeIm[o][e]];
+        for (let i = 0; i < points; i++) {
+          const size = vRe[i] ** 2 + vIm[i] ** 2;
+          lnZ[i] += (sign * (dRe[i] * vRe[i] + dIm[i] * vIm[i])) / size;
+          angle[i] += (sign * (dIm[i] * vRe[i] - dRe[i] * vIm[i]) * 180) / Math.PI / size;
+        }
+      }
+  }
+}
+
+const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
+  sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };
+
+function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Array {
+  return Int32Array.from(
+    [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= fromHz && frequencyHz[i] <= toHz),
+  );
+}

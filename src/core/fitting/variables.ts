@@ -1,0 +1,71 @@
+import { partValue } from '@/core/design/changes';
+import type { Design, Part } from '@/core/design/schema';
+import { problem } from '@/core/problem';
+
+/** A value that a fit may move, and the parts that move with it. */
+export interface Variable {
+  readonly part: Part;
+  /** The part itself with ratio 1, and what is tied to it. */
+  readonly members: readonly { readonly part: Part; readonly ratio: number }[];
+  readonly lowest: number;
+  readonly highest: number;
+}
+
+/** Values that a shop sells, by kind: the widest bounds that a fit uses when none are set. */
+const sensible: Readonly<Record<Part['kind'], readonly [lowest: number, highest: number]>> = {
+  resistor: [0.1, 100],
+  coil: [0.05e-3, 22e-3],
+  capacitor: [0.47e-6, 680e-6],
+};
+
+/** Without bounds a value may move by this factor to each side. */
+const reach = 10;
+
+/**
+ * The free values of a design: parts that are free, not locked, not tied, and not left out.
+ *
+ * @throws ProblemError `bounds_crossed` naming the part
+ */
+export function variablesOf({ ways }: Design): Variable[] {
+  const parts = ways.flatMap((way) => way.parts);
+  return parts.filter(isVariable).map((part) => {
+    const value = partValue(part);
+    const [least, most] = sensible[part.kind];
+    const lowest = part.fit.lowest ?? Math.max(value / reach, Math.min(least, value));
+    const highest = part.fit.highest ?? Math.min(value * reach, Math.max(most, value));
+    if (!(lowest < highest))
+      throw problem(
+        'bounds_crossed',
+        part.name,
+        `The lowest value that ${part.name} may take is not below the highest.`,
+        '',
+        'Change one of its bounds.',
+      );
+    return {
+      part,
+      members: [
+        { part, ratio: 1 },
+        ...parts
+          .filter(({ fit }) => fit.tie?.partId === part.id)
+          .map((tied) => ({ part: tied, ratio: tied.fit.tie!.ratio })),
+      ],
+      lowest,
+      highest,
+    };
+  });
+}
+
+const isVariable = ({ fit, isLocked, isOff }: Part) =>
+  fit.isFree && fit.tie === null && !isLocked && !isOff;
+
+/**
+ * Exponent by which a coil's resistance follows its inductance when it is wound from the same wire: an air coil of constant
+ * shape has L ∝ N²·r and a wire of length ∝ N·r with r ∝ √N, so R ∝ L^0.6 (from the scaling of Maxwell's optimum coil).
+ */
+export const wireExponent = 0.6;
+
+/** Series resistance of a part when its value has moved by a factor: coils keep their wire, capacitors their loss. */
+export const followedLoss = (part: Part, factor: number): number =>
+  part.kind === 'resistor'
+    ? 0
+    : part.seriesOhms * (part.kind === 'coil' ? factor ** wireExponent : 1);
