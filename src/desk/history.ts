@@ -18,6 +18,10 @@ export interface History {
 
 export const emptyHistory: History = { undo: [], redo: [] };
 
+/** Key of the steps of one run, such as a fit: however long it takes, it is one step to undo. */
+export const runKey = (id: string): string => `run ${id}`;
+const isRun = (key: string) => key.startsWith('run ');
+
 const longestUndo = 500;
 const mergeWithinMs = 1200;
 
@@ -28,7 +32,7 @@ export function withStep({ undo }: History, step: Step): History {
     last !== undefined &&
     step.mergeKey !== null &&
     last.mergeKey === step.mergeKey &&
-    step.atMs - last.atMs < mergeWithinMs;
+    (isRun(step.mergeKey) || step.atMs - last.atMs < mergeWithinMs);
   const next = joins ? [...undo.slice(0, -1), { ...step, before: last.before }] : [...undo, step];
   return { undo: next.slice(-longestUndo), redo: [] };
 }

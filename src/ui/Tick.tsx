@@ -5,16 +5,24 @@ import styled from 'styled-components';
 
 interface TickProps {
   readonly isSelected: boolean;
+  readonly isDisabled?: boolean;
   readonly onChange: (isSelected: boolean) => void;
   readonly children: ReactNode;
   readonly 'aria-label'?: string;
 }
 
 /** A box to tick, with its words. */
-export function Tick({ isSelected, onChange, children, 'aria-label': label }: TickProps) {
+export function Tick({
+  isSelected,
+  isDisabled = false,
+  onChange,
+  children,
+  'aria-label': label,
+}: TickProps) {
   return (
     <Frame
       isSelected={isSelected}
+      isDisabled={isDisabled}
       onChange={onChange}
       {...(label === undefined ? {} : { 'aria-label': label })}
     >
@@ -42,6 +50,10 @@ const Frame = styled(Checkbox)`
     background: ${({ theme }) => theme.colour.raised};
     color: ${({ theme }) => theme.colour.accent};
     font-weight: 700;
+  }
+  &[data-disabled] {
+    color: ${({ theme }) => theme.colour.quiet};
+    cursor: default;
   }
   &[data-focus-visible] > [data-box] {
     outline: 2px solid ${({ theme }) => theme.colour.accent};

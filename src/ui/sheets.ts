@@ -78,3 +78,42 @@ export const tableLook = css`
     color: ${({ theme }) => theme.colour.quiet};
   }
 `;
+
+/** Tabs over one panel that scrolls; a line between them, if any, keeps its height. */
+export const tabsLook = css`
+  display: grid;
+  grid-template-rows: auto auto 1fr;
+  min-width: 0;
+  min-height: 0;
+  [role='tablist'] {
+    display: flex;
+    border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
+    padding: 0 0.9rem;
+  }
+  [role='tab'] {
+    padding: 0.6rem 0.5rem 0.5rem;
+    white-space: nowrap;
+    cursor: pointer;
+    font-size: 0.8125rem;
+    color: ${({ theme }) => theme.colour.quiet};
+    border-bottom: 3px solid transparent;
+    &[data-selected] {
+      color: ${({ theme }) => theme.colour.ink};
+      font-weight: 600;
+      border-color: ${({ theme }) => theme.colour.accent};
+    }
+  }
+  [role='tabpanel'] {
+    grid-row: 3;
+    grid-auto-rows: max-content;
+    padding: 0.8rem 0.9rem;
+    overflow: auto;
+    display: grid;
+    align-content: start;
+    gap: 0.7rem;
+    min-width: 0;
+    > * {
+      min-width: 0;
+    }
+  }
+`;

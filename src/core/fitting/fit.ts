@@ -34,12 +34,14 @@ export interface FitSettings {
   readonly shouldStop?: () => boolean;
   /** Told whenever something better was found. */
   readonly onBetter?: (state: FitState) => void;
+  /** Told after each start. */
+  readonly onFollowed?: () => void;
 }
 
 /** 24 points per octave see everything that a network can do. */
 export const fitGridHz = (): Float64Array => logGrid(20, 20_000, 24);
 
-const steps = { square: 60, fourth: 50 };
+const steps = { square: 60, fourth: 50, settle: 8 };
 /** Half the decades over which a drawn start scatters, in nepers: a factor of 5 to each side. */
 const scatter = Math.log(5);
 
@@ -55,7 +57,7 @@ const scatter = Math.log(5);
 export function fitDesign(
   design: Design,
   data: MeasurementData,
-  { seed, starts, shouldStop, onBetter }: FitSettings,
+  { seed, starts, shouldStop, onBetter, onFollowed }: FitSettings,
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
@@ -76,6 +78,7 @@ export function fitDesign(
     if (shouldStop?.()) break;
     const found = fitter.follow(startOf(model, seed, number), shouldStop);
     startCount++;
+    onFollowed?.();
     if (found.cost >= best.cost) continue;
     best = {
       values: settingsOf(variables, found.logValues),
@@ -107,7 +110,15 @@ export interface Fitter {
     from: Float64Array,
     shouldStop?: () => boolean,
   ) => { readonly logValues: Float64Array; readonly cost: number; readonly figures: FitFigures };
+  /** A few steps of the second kind within other bounds. */
+  readonly settle: (from: Float64Array, bounds: Bounds) => Float64Array;
   readonly evaluations: () => number;
+}
+
+/** Of the logarithms of the values; one whose bounds are equal is held. */
+export interface Bounds {
+  readonly lower: Float64Array;
+  readonly upper: Float64Array;
 }
 
 /** Follows starts into their valleys. */
@@ -125,16 +136,21 @@ export function createFitter(model: FitModel): Fitter {
     for (const value of scratch) sum += value * value;
     return sum;
   };
-  const descend = (from: Float64Array, power: 1 | 2, shouldStop: (() => boolean) | undefined) =>
+  const descend = (
+    from: Float64Array,
+    power: 1 | 2,
+    mostSteps: number,
+    bounds: Bounds,
+    shouldStop?: () => boolean,
+  ) =>
     leastSquares(from, residualCount, residuals(power), {
       derivatives: (values, columns) => {
         // The model differentiates where it was evaluated last, which may have been a step that was refused.
         model.residuals(values, power, scratch);
         model.derivatives(power, columns);
       },
-      lower,
-      upper,
-      mostSteps: power === 1 ? steps.square : steps.fourth,
+      ...bounds,
+      mostSteps,
       settledAt: 1e-6,
       onStep: () => shouldStop?.() ?? false,
     }).parameters;
@@ -143,9 +159,11 @@ export function createFitter(model: FitModel): Fitter {
   return {
     costOf,
     follow(from, shouldStop) {
-      const logValues = descend(descend(from, 1, shouldStop), 2, shouldStop);
+      const near = descend(from, 1, steps.square, { lower, upper }, shouldStop);
+      const logValues = descend(near, 2, steps.fourth, { lower, upper }, shouldStop);
       return { logValues, cost: costOf(logValues), figures: model.figures() };
     },
+    settle: (from, bounds) => descend(from, 2, steps.settle, bounds),
     evaluations: () => count,
   };
 }

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { useRegisterActions, type Action } from '@/desk/actions';
 import { useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
-import { Quiet } from '@/ui/sheets';
+import { Quiet, tabsLook } from '@/ui/sheets';
 import { AngleTable } from './AngleTable';
 import { DepthSheet } from './DepthSheet';
 import { DriverCards } from './DriverCards';
@@ -169,39 +169,5 @@ const Title = styled.div`
 
 const Tables = styled(Tabs)`
   border-left: 1px solid ${({ theme }) => theme.colour.rule};
-  display: grid;
-  grid-template-rows: auto auto 1fr;
-  min-width: 0;
-  min-height: 0;
-  [role='tablist'] {
-    display: flex;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
-    padding: 0 0.9rem;
-  }
-  [role='tab'] {
-    padding: 0.6rem 0.5rem 0.5rem;
-    white-space: nowrap;
-    cursor: pointer;
-    font-size: 0.8125rem;
-    color: ${({ theme }) => theme.colour.quiet};
-    border-bottom: 3px solid transparent;
-    &[data-selected] {
-      color: ${({ theme }) => theme.colour.ink};
-      font-weight: 600;
-      border-color: ${({ theme }) => theme.colour.accent};
-    }
-  }
-  [role='tabpanel'] {
-    grid-row: 3;
-    grid-auto-rows: max-content;
-    padding: 0.8rem 0.9rem;
-    overflow: auto;
-    display: grid;
-    align-content: start;
-    gap: 0.7rem;
-    min-width: 0;
-    > * {
-      min-width: 0;
-    }
-  }
+  ${tabsLook}
 `;

@@ -10,7 +10,7 @@ import { Button, PrimaryButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { writeCapture } from '@/workers/filesClient';
-import { MeasuringBar } from './MeasuringBar';
+import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { openSoundDevice, type SoundDevice } from './soundDevice';
 import type { Intake } from './useIntake';
 
@@ -247,7 +247,11 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
         </PrimaryButton>
       </Row>
       {progress !== null && (
-        <MeasuringBar percent={progress} onStop={() => abort.current?.abort()} />
+        <ProgressBarWithStop
+          name="Measuring"
+          percent={progress}
+          onStop={() => abort.current?.abort()}
+        />
       )}
       <Told aria-live="polite">
         {check ? (

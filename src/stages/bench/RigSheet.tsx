@@ -9,7 +9,7 @@ import { Button, PrimaryButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { measureOnRig, type RigRun } from '@/workers/rigClient';
-import { MeasuringBar } from './MeasuringBar';
+import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import type { Intake } from './useIntake';
 
 const first: RigSetup = {
@@ -213,7 +213,11 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
         />
       </Row>
       {progress !== null && (
-        <MeasuringBar percent={progress} onStop={() => abort.current?.abort()} />
+        <ProgressBarWithStop
+          name="Measuring"
+          percent={progress}
+          onStop={() => abort.current?.abort()}
+        />
       )}
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
       <Quiet>

@@ -1,6 +1,7 @@
 'use client';
 import { memo } from 'react';
 import styled from 'styled-components';
+import { movedAlong } from '@/core/design/arrange';
 import { partValue } from '@/core/design/changes';
 import type { Part, PartKind, Way } from '@/core/design/schema';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
@@ -11,6 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { NameField } from '@/ui/NameField';
 import { QuantityField } from '@/ui/QuantityField';
 import { Note, Quiet } from '@/ui/sheets';
+import { Tick } from '@/ui/Tick';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
 import { useNetworkEdits } from './useNetworkEdits';
@@ -46,7 +48,6 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
   const desk = useDesk();
   const edits = useNetworkEdits();
   const selection = { kind: 'part', id: part.id } as const;
-  const index = way.parts.indexOf(part);
   return (
     <>
       <h2>
@@ -96,16 +97,35 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
         </Button>
       </Row>
       <Row>
+        <Button onPress={() => edits.joinNext(selection, 'series')}>
+          Join in series <kbd>G</kbd>
+        </Button>
+        <Button onPress={() => edits.joinNext(selection, 'parallel')}>
+          in parallel <kbd>⇧G</kbd>
+        </Button>
+        {part.groupId !== null && (
+          <Button onPress={() => edits.ungroup(selection)}>
+            Take apart <kbd>U</kbd>
+          </Button>
+        )}
+      </Row>
+      <Tick isSelected={part.isOff} onChange={() => edits.switchPart(selection)}>
+        Left out <kbd>X</kbd>
+      </Tick>
+      <Tick isSelected={part.isLocked} onChange={() => edits.lock(selection)}>
+        Locked <kbd>K</kbd>
+      </Tick>
+      <Row>
         <Button
           onPress={() => edits.moveAlong(selection, -1)}
-          isDisabled={index === 0}
+          isDisabled={movedAlong(way, part.id, -1) === null}
           aria-label="Move toward the amplifier"
         >
           ← move
         </Button>
         <Button
           onPress={() => edits.moveAlong(selection, 1)}
-          isDisabled={index === way.parts.length - 1}
+          isDisabled={movedAlong(way, part.id, 1) === null}
           aria-label="Move toward the driver"
         >
           move →
@@ -307,9 +327,6 @@ function LoadNote() {
 const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
 
 const Aside = styled.aside`
-  border-left: 1px solid ${({ theme }) => theme.colour.rule};
-  padding: 0.8rem 0.9rem;
-  overflow: auto;
   display: grid;
   align-content: start;
   gap: 0.65rem;

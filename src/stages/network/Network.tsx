@@ -1,17 +1,41 @@
 'use client';
 import Link from 'next/link';
+import { useMemo, useState } from 'react';
+import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
+import { useRegisterActions, type Action } from '@/desk/actions';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { Quiet } from '@/ui/sheets';
+import { Quiet, tabsLook } from '@/ui/sheets';
+import { FitSheet } from './FitSheet';
 import { Inspector } from './Inspector';
 import { RailDrawing } from './RailDrawing';
 import { useNetworkActions } from './useNetworkActions';
 import { useNetworkEdits } from './useNetworkEdits';
 
+/** What lies beside the rails. */
+const sides = [
+  { id: 'part', name: 'Chosen' },
+  { id: 'fit', name: 'Fit' },
+] as const;
+type SideId = (typeof sides)[number]['id'];
+
 /** Which parts make it fair: the rails, and what is known about the chosen part. */
 export function Network() {
   useNetworkActions();
+  const [side, setSide] = useState<SideId>('part');
+  const actions = useMemo<Action[]>(
+    () =>
+      sides.map(({ id, name }, i) => ({
+        id: `side-${id}`,
+        group: 'Network',
+        name: `Lay out: ${name.toLowerCase()}`,
+        keys: [`Alt+${i + 1}`],
+        run: () => setSide(id),
+      })),
+    [],
+  );
+  useRegisterActions(actions);
   const hasWays = useDeskState((state) => state.design.ways.length > 0);
   return (
     <Layout>
@@ -19,7 +43,21 @@ export function Network() {
         <Bar />
         {hasWays ? <RailDrawing /> : <NoWays />}
       </section>
-      <Inspector />
+      <Side selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
+        <TabList aria-label="Beside the rails">
+          {sides.map(({ id, name }) => (
+            <Tab key={id} id={id}>
+              {name}
+            </Tab>
+          ))}
+        </TabList>
+        <TabPanel id="part">
+          <Inspector />
+        </TabPanel>
+        <TabPanel id="fit">
+          <FitSheet />
+        </TabPanel>
+      </Side>
     </Layout>
   );
 }
@@ -64,7 +102,7 @@ function NoWays() {
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 18rem;
+  grid-template-columns: minmax(0, 1fr) 20rem;
   height: 100%;
   > section {
     display: grid;
@@ -72,6 +110,11 @@ const Layout = styled.div`
     min-width: 0;
     min-height: 0;
   }
+`;
+
+const Side = styled(Tabs)`
+  ${tabsLook}
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
 `;
 
 const Head = styled.div`

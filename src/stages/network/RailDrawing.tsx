@@ -7,9 +7,9 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
 import { useElementWidth } from '@/ui/useElementWidth';
 import { GapMenu } from './GapMenu';
-import { layOutRails, type RailRow } from './layout';
+import { layOutRails, nameAt, type RailRow } from './layout';
 import { kindWords, placeWords, shownValue } from './partWords';
-import { LoudspeakerSymbol, PartSymbol, symbolHalfPx } from './symbols';
+import { LoudspeakerSymbol, PartSymbol } from './symbols';
 import { useNetworkEdits } from './useNetworkEdits';
 
 /** The rails from the amplifier to the drivers, on squared paper. */
@@ -49,7 +49,7 @@ export function RailDrawing() {
                 wayId={way.id}
                 wayName={way.name}
                 index={index}
-                before={way.parts.at(index)?.name ?? 'the driver'}
+                before={nameAt(way, index)}
                 left={x}
                 top={railY}
               />
@@ -69,23 +69,22 @@ interface RailProps {
 }
 
 function Rail({ row, index, busX, cellPx }: RailProps) {
-  const { way, railY, returnY, parts, driverX } = row;
-  // The line is broken where a series symbol stands, so that nothing shines through it.
-  const breaks = parts.filter(({ part }) => part.place === 'series');
-  let line = `M${busX} ${railY}`;
-  for (const { x } of breaks) line += `H${x - symbolHalfPx}M${x + symbolHalfPx} ${railY}`;
+  const { way, railY, returnY, parts, wires, dots, driverX } = row;
   return (
     <g>
-      <path d={`${line}H${driverX - 12}`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       <path d={`M${busX + 14} ${returnY}H${driverX - 12}`} stroke="var(--rule)" strokeWidth="2" />
-      {parts.map(({ part, x }) => (
+      <path d={wires} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+      {dots.map(({ x, y }) => (
+        <circle key={`${x} ${y}`} cx={x} cy={y} r="2.5" fill="var(--ink)" />
+      ))}
+      {parts.map(({ part, x, y, isUpright }) => (
         <PartOnRail
           key={part.id}
           part={part}
           wayName={way.name}
           x={x}
-          railY={railY}
-          returnY={returnY}
+          y={y}
+          isUpright={isUpright}
           cellPx={cellPx}
         />
       ))}
@@ -98,8 +97,8 @@ interface PartOnRailProps {
   readonly part: Part;
   readonly wayName: string;
   readonly x: number;
-  readonly railY: number;
-  readonly returnY: number;
+  readonly y: number;
+  readonly isUpright: boolean;
   readonly cellPx: number;
 }
 
@@ -107,70 +106,54 @@ const PartOnRail = memo(function PartOnRail({
   part,
   wayName,
   x,
-  railY,
-  returnY,
+  y,
+  isUpright,
   cellPx,
 }: PartOnRailProps) {
   const isBypassed = useDeskState((state) => state.bypassedPartId === part.id);
-  const isSeries = part.place === 'series';
+  const isOut = part.isOff || isBypassed;
   const width = Math.min(cellPx - 10, 78);
-  const box = isSeries
-    ? { x: x - width / 2, y: railY - 32, width, height: 62 }
-    : { x: x - 26, y: railY + 6, width: width + 6, height: returnY - railY - 8 };
+  const box = isUpright
+    ? { x: x - 26, y: y - 24, width: width + 6, height: 52 }
+    : { x: x - width / 2, y: y - 32, width, height: 62 };
+  const marks = [
+    isOut && 'left out',
+    part.isLocked && 'locked',
+    part.fit.tie !== null && 'tied',
+    part.fit.isFree && part.fit.tie === null && !part.isLocked && 'free',
+  ].filter(Boolean);
+  const [nameX, nameY, valueY, markY] = isUpright
+    ? [x + 15, y - 2, y + 11, y + 24]
+    : [x, y - 18, y + 25, y + 37];
+  const anchor = isUpright ? 'start' : 'middle';
   return (
     <Target
       selection={{ kind: 'part', id: part.id }}
-      label={`${part.name}, ${kindWords[part.kind]} ${placeWords[part.place]}, ${shownValue(part)}, ${wayName}`}
+      label={`${[
+        part.name,
+        `${kindWords[part.kind]} ${placeWords[part.place]}`,
+        shownValue(part),
+        ...marks,
+        wayName,
+      ].join(', ')}`}
       box={box}
     >
-      <g opacity={isBypassed ? 0.25 : 1}>
-        {isSeries ? (
-          <>
-            <path
-              d={`M${box.x} ${railY}H${x - symbolHalfPx}M${x + symbolHalfPx} ${railY}H${box.x + box.width}`}
-              stroke="currentColor"
-              strokeWidth="1.5"
-            />
-            <g transform={`translate(${x} ${railY})`}>
-              <PartSymbol kind={part.kind} />
-            </g>
-            <text x={x} y={railY - 18} textAnchor="middle">
-              {part.name}
-            </text>
-            <text x={x} y={railY + 25} textAnchor="middle" className="value">
-              {shownValue(part)}
-            </text>
-          </>
-        ) : (
-          <>
-            <circle cx={x} cy={railY} r="2.5" fill="currentColor" />
-            <path
-              d={`M${x} ${railY}V${(railY + returnY) / 2 - symbolHalfPx}M${x} ${(railY + returnY) / 2 + symbolHalfPx}V${returnY}`}
-              stroke="currentColor"
-              strokeWidth="1.5"
-            />
-            <g transform={`translate(${x} ${(railY + returnY) / 2}) rotate(90)`}>
-              <PartSymbol kind={part.kind} />
-            </g>
-            <text x={x + 15} y={(railY + returnY) / 2 - 2}>
-              {part.name}
-            </text>
-            <text x={x + 15} y={(railY + returnY) / 2 + 13} className="value">
-              {shownValue(part)}
-            </text>
-          </>
-        )}
-        {isBypassed && (
-          <text
-            x={isSeries ? x : x + 15}
-            y={isSeries ? railY + 38 : returnY - 4}
-            textAnchor={isSeries ? 'middle' : 'start'}
-            className="value"
-          >
-            bypassed
-          </text>
-        )}
+      <g opacity={isOut ? 0.3 : 1}>
+        <g transform={`translate(${x} ${y})${isUpright ? ' rotate(90)' : ''}`}>
+          <PartSymbol kind={part.kind} />
+        </g>
+        <text x={nameX} y={nameY} textAnchor={anchor}>
+          {part.name}
+        </text>
+        <text x={nameX} y={valueY} textAnchor={anchor} className="value">
+          {shownValue(part)}
+        </text>
       </g>
+      {marks.length > 0 && (
+        <text x={nameX} y={markY} textAnchor={anchor} className="mark">
+          {marks.join(', ')}
+        </text>
+      )}
     </Target>
   );
 });
@@ -295,6 +278,10 @@ const Paper = styled.div`
     &.value {
       fill: ${({ theme }) => theme.colour.quiet};
       font-size: 11px;
+    }
+    &.mark {
+      fill: ${({ theme }) => theme.colour.accent};
+      font-size: 10px;
     }
     &[fill='currentColor'] {
       fill: currentColor;

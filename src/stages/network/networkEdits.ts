@@ -111,9 +111,10 @@ export function createEdits(desk: Desk) {
     /** Takes the innermost group of a part apart. */
     ungroup(selection: Selection) {
       const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
-      if (!found || found.part.groupId === null) return;
+      const groupId = found?.part.groupId;
+      if (!found || !groupId) return;
       const { part, way } = found;
-      const standing = tidied(dissolved(way, found.part.groupId));
+      const standing = tidied(dissolved(way, groupId));
       desk.change(
         { type: 'arrangeWay', wayId: way.id, standing },
         `take ${part.name} out of its group`,

@@ -1,8 +1,5 @@
 import type { PartKind } from '@/core/design/schema';
 
-/** Half the length of a symbol along its line. */
-export const symbolHalfPx = 22;
-
 /**
  * Symbols of IEC 60617, lying along x around the origin, with leads of wire up to ±22: resistor (04-01-01, a rectangle),
  * inductor (04-03-01, half circles), capacitor (04-02-01, two plates).

@@ -50,6 +50,38 @@ export function useNetworkActions(): void {
         isDisabled: !isPart,
         run: withSelection((chosen) => edits.turn(chosen)),
       },
+      ...(
+        [
+          [
+            'join-series',
+            'Join the part in series with the next',
+            'G',
+            (s) => edits.joinNext(s, 'series'),
+          ],
+          [
+            'join-parallel',
+            'Join the part in parallel with the next',
+            'Shift+G',
+            (s) => edits.joinNext(s, 'parallel'),
+          ],
+          ['ungroup', 'Take the group of the part apart', 'U', (s) => edits.ungroup(s)],
+          ['switch', 'Leave the part out, or take it in again', 'X', (s) => edits.switchPart(s)],
+          ['lock', 'Lock or unlock the value of the part', 'K', (s) => edits.lock(s)],
+          ['free', 'Free the part for fitting, or hold it', 'F', (s) => edits.free(s)],
+        ] as const satisfies readonly (readonly [
+          string,
+          string,
+          string,
+          (chosen: NonNullable<typeof selection>) => void,
+        ])[]
+      ).map(([id, name, key, run]) => ({
+        id,
+        group: 'Network',
+        name,
+        keys: [key],
+        isDisabled: !isPart,
+        run: withSelection(run),
+      })),
       {
         id: 'flip',
         group: 'Network',

@@ -1,17 +1,19 @@
 'use client';
 import { ProgressBar } from 'react-aria-components';
 import styled from 'styled-components';
-import { TextButton } from '@/ui/Button';
+import { TextButton } from './Button';
 
-interface MeasuringBarProps {
+interface ProgressBarWithStopProps {
+  /** What is going on, for screen readers. */
+  readonly name: string;
   readonly percent: number;
   readonly onStop: () => void;
 }
 
-/** How far a measurement is, and the way to stop it. */
-export function MeasuringBar({ percent, onStop }: MeasuringBarProps) {
+/** How far something is, and the way to stop it. */
+export function ProgressBarWithStop({ name, percent, onStop }: ProgressBarWithStopProps) {
   return (
-    <Bar aria-label="Measuring" value={percent}>
+    <Bar aria-label={name} value={percent}>
       <div style={{ width: `${percent}%` }} />
       <TextButton onPress={onStop}>Stop</TextButton>
     </Bar>

@@ -1,0 +1,43 @@
+import { readDemo } from '../../../tests/fixtures';
+import { partValue } from '@/core/design/changes';
+import type { Design } from '@/core/design/schema';
+import { mantissas } from '@/core/units/preferredSeries';
+import { roundedToSeries, usualSeries } from './buyable';
+import { fitDesign, withFit } from './fit';
+
+const { design: demo, data } = readDemo();
+const freed: Design = {
+  ...demo,
+  ways: demo.ways.map((way) => ({
+    ...way,
+    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
+  })),
+};
+const fitted = withFit(freed, fitDesign(freed, data, { seed: 1, starts: [0] }));
+
+test('every value is one of the series, at little cost, and for less than plain rounding', () => {
+  const found = roundedToSeries(fitted, data, { series: usualSeries });
+  for (const part of withFit(fitted, found).ways.flatMap((way) => way.parts)) {
+    const value = partValue(part);
+    const mantissa = value / 10 ** Math.floor(Math.log10(value) + 1e-9);
+    const nearest = mantissas[usualSeries[part.kind]].some(
+      (one) => Math.abs(mantissa / one - 1) < 1e-9,
+    );
+    expect([part.name, nearest]).toEqual([part.name, true]);
+  }
+  expect(found.cost).toBeGreaterThan(found.before.cost * 0.8);
+  expect(found.cost).toBeLessThan(found.before.cost * 1.25);
+  // Each value by itself to its nearest neighbour: stopped before anything was done.
+  const plain = roundedToSeries(fitted, data, { series: usualSeries, shouldStop: () => true });
+  expect(found.cost).toBeLessThan(plain.cost);
+});
+
+test('a coarser series costs more', () => {
+  const coarse = roundedToSeries(fitted, data, {
+    series: { resistor: 'E6', coil: 'E6', capacitor: 'E6' },
+  });
+  const fine = roundedToSeries(fitted, data, {
+    series: { resistor: 'E24', coil: 'E24', capacitor: 'E24' },
+  });
+  expect(coarse.cost).toBeGreaterThan(fine.cost);
+});

@@ -1,0 +1,296 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { partValue } from '@/core/design/changes';
+import type { Part } from '@/core/design/schema';
+import { usualSeries, type Buyable } from '@/core/fitting/buyable';
+import { goalOf, type Goal } from '@/core/fitting/goal';
+import type { FitFigures } from '@/core/fitting/model';
+import type { PreferredSeries } from '@/core/units/preferredSeries';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { Button, PrimaryButton, TextButton } from '@/ui/Button';
+import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
+import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Tick } from '@/ui/Tick';
+import { dimensionOf } from './partWords';
+import { useFit, type FitWork } from './useFit';
+
+const seriesOptions: readonly { readonly id: PreferredSeries; readonly text: string }[] = [
+  { id: 'E6', text: 'E6' },
+  { id: 'E12', text: 'E12' },
+  { id: 'E24', text: 'E24' },
+  { id: 'E96', text: 'E96' },
+];
+
+/** Lets the computer find values: which parts it may move, what it works toward, what came of it. */
+export function FitSheet() {
+  const desk = useDesk();
+  const ways = useDeskState((state) => state.design.ways);
+  const goal = goalOf(useDeskState((state) => state.design));
+  const { progress, work, trouble, stop, fit, round } = useFit();
+  const [seed, setSeed] = useState(1);
+  const [startCount, setStartCount] = useState(8);
+  const [series, setSeries] = useState<Buyable>(usualSeries);
+  const parts = ways.flatMap((way) => way.parts);
+  const free = parts.filter(isFree);
+  const setFit = (part: Part, set: Partial<Part['fit']>, label: string, mergeKey?: string) =>
+    desk.change(
+      { type: 'editPart', id: part.id, set: { fit: { ...part.fit, ...set } } },
+      label,
+      mergeKey,
+    );
+  const freeAll = (isFreed: boolean) => {
+    const key = `free all ${crypto.randomUUID()}`;
+    for (const part of parts)
+      if (part.fit.isFree !== isFreed)
+        setFit(part, { isFree: isFreed }, isFreed ? 'free all parts' : 'hold all parts', key);
+  };
+  if (parts.length === 0)
+    return <Quiet>There are no parts yet whose values could be fitted.</Quiet>;
+  const isBusy = progress !== null;
+  return (
+    <>
+      <h2>Fit the values</h2>
+      <Quiet>
+        Works toward <Aims goal={goal} />
+      </Quiet>
+      <Row>
+        <TextButton onPress={() => freeAll(true)}>Free all</TextButton>
+        <TextButton onPress={() => freeAll(false)}>Hold all</TextButton>
+        <Quiet>
+          {free.length} of {parts.length} parts are free
+        </Quiet>
+      </Row>
+      <List aria-label="Parts to fit">
+        {parts.map((part) => (
+          <li key={part.id}>
+            <Tick
+              isSelected={part.fit.isFree && part.fit.tie === null}
+              isDisabled={part.isLocked || part.fit.tie !== null}
+              onChange={(isFreed) =>
+                setFit(part, { isFree: isFreed }, `${isFreed ? 'free' : 'hold'} ${part.name}`)
+              }
+            >
+              {part.name}
+            </Tick>
+            <span>
+              {formatQuantity(Number(partValue(part).toPrecision(3)), dimensionOf[part.kind])}
+            </span>
+            {isFree(part) && <Bounds part={part} onSet={setFit} />}
+            {part.fit.tie === null ? (
+              <Ties part={part} parts={parts} onSet={setFit} />
+            ) : (
+              <Quiet>
+                {formatFixed(part.fit.tie.ratio, 2)} × {nameOf(parts, part.fit.tie.partId)}{' '}
+                <TextButton onPress={() => setFit(part, { tie: null }, `untie ${part.name}`)}>
+                  untie
+                </TextButton>
+              </Quiet>
+            )}
+          </li>
+        ))}
+      </List>
+      <p>
+        From{' '}
+        <QuantityBlank
+          label="number of starts"
+          value={startCount}
+          dimension="number"
+          min={1}
+          max={200}
+          stepBy={1}
+          onChange={(next) => next !== null && setStartCount(Math.round(next))}
+        />{' '}
+        starts, drawn with seed{' '}
+        <QuantityBlank
+          label="seed"
+          value={seed}
+          dimension="number"
+          min={0}
+          max={9999}
+          stepBy={1}
+          onChange={(next) => next !== null && setSeed(Math.round(next))}
+        />
+        .
+      </p>
+      <Row>
+        <PrimaryButton
+          isDisabled={isBusy || free.length === 0}
+          onPress={() => void fit(seed, startCount)}
+        >
+          Fit
+        </PrimaryButton>
+      </Row>
+      {isBusy && <ProgressBarWithStop name="Fitting" percent={progress} onStop={stop} />}
+      {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
+      {work && <Outcome work={work} />}
+      <p>
+        Round the free values: resistors to{' '}
+        <SeriesBlank kind="resistor" series={series} onChange={setSeries} />, coils to{' '}
+        <SeriesBlank kind="coil" series={series} onChange={setSeries} />, capacitors to{' '}
+        <SeriesBlank kind="capacitor" series={series} onChange={setSeries} />.
+      </p>
+      <Row>
+        <Button isDisabled={isBusy || free.length === 0} onPress={() => void round(series)}>
+          Round to values one can buy
+        </Button>
+      </Row>
+    </>
+  );
+}
+
+const isFree = ({ fit, isLocked, isOff }: Part) =>
+  fit.isFree && fit.tie === null && !isLocked && !isOff;
+
+const nameOf = (parts: readonly Part[], id: string) => parts.find((part) => part.id === id)?.name;
+
+type SetFit = (part: Part, set: Partial<Part['fit']>, label: string, mergeKey?: string) => void;
+
+function Bounds({ part, onSet }: { readonly part: Part; readonly onSet: SetFit }) {
+  const bound = (which: 'lowest' | 'highest', words: string) => (
+    <QuantityBlank
+      label={`${words} value of ${part.name}`}
+      placeholder={words}
+      value={part.fit[which]}
+      dimension={dimensionOf[part.kind]}
+      min={1e-9}
+      max={1e6}
+      stepBy={partValue(part) / 10}
+      onChange={(value) => onSet(part, { [which]: value }, `bounds of ${part.name}`)}
+    />
+  );
+  return (
+    <span>
+      {bound('lowest', 'least')} – {bound('highest', 'most')}
+    </span>
+  );
+}
+
+function Ties({
+  part,
+  parts,
+  onSet,
+}: {
+  readonly part: Part;
+  readonly parts: readonly Part[];
+  readonly onSet: SetFit;
+}) {
+  const others = parts.filter(
+    (other) => other.kind === part.kind && other.id !== part.id && other.fit.tie === null,
+  );
+  const isLeading = parts.some(({ fit }) => fit.tie?.partId === part.id);
+  if (others.length === 0 || isLeading) return null;
+  return (
+    <ChoiceBlank
+      label={`tie ${part.name} to`}
+      placeholder="tie …"
+      options={others.map(({ id, name }) => ({ id, text: `keep its ratio to ${name}` }))}
+      value={null}
+      onChange={(partId) => {
+        const other = others.find(({ id }) => id === partId);
+        if (other)
+          onSet(
+            part,
+            { tie: { partId: other.id, ratio: partValue(part) / partValue(other) } },
+            `tie ${part.name} to ${other.name}`,
+          );
+      }}
+    />
+  );
+}
+
+function SeriesBlank({
+  kind,
+  series,
+  onChange,
+}: {
+  readonly kind: keyof Buyable;
+  readonly series: Buyable;
+  readonly onChange: (series: Buyable) => void;
+}) {
+  return (
+    <ChoiceBlank
+      label={`series of ${kind}s`}
+      options={seriesOptions}
+      value={series[kind]}
+      onChange={(next) => onChange({ ...series, [kind]: next ?? usualSeries[kind] })}
+    />
+  );
+}
+
+function Aims({ goal: { onAxis, load, equivalent, tracking, level } }: { readonly goal: Goal }) {
+  const hz = (value: number) => formatQuantity(value, 'hertz');
+  return [
+    `an even response from ${hz(onAxis.band.fromHz)} to ${hz(onAxis.band.toHz)}`,
+    load && `|Z| above ${formatFixed(load.leastOhms, 1)} Ω`,
+    equivalent && `equivalent resistance above ${formatFixed(equivalent.leastOhms, 1)} Ω`,
+    tracking && `neighbours within ${formatFixed(tracking.mostDeg, 0)}°`,
+    level && `${formatFixed(level.leastDb, 1)} dB in the middle`,
+  ]
+    .filter(Boolean)
+    .join('; ')
+    .concat('. The promises decide, by their weights.');
+}
+
+function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
+  const { best, before, evaluations, isStopped } = outcome;
+  if (!best)
+    return (
+      <Note $kind="plain">
+        {isStopped
+          ? 'Stopped before anything better was found.'
+          : 'Nothing better was found: the values stay.'}
+      </Note>
+    );
+  const rows: readonly (readonly [string, (figures: FitFigures) => string])[] = [
+    ['on axis', ({ deviationDb }) => `±${formatFixed(deviationDb, 2)} dB`],
+    ['on axis, rms', ({ rmsDb }) => `${formatFixed(rmsDb, 2)} dB`],
+    ['lowest |Z|', ({ lowestOhms }) => `${formatFixed(lowestOhms, 2)} Ω`],
+    ['level', ({ levelDb }) => `${formatFixed(levelDb, 1)} dB`],
+  ];
+  return (
+    <Note $kind="plain">
+      {isStopped ? 'Stopped; the best so far is on the desk. ' : ''}
+      {what === 'fit' ? 'Fitted' : 'Rounded'}
+      {evaluations > 0 && ` with ${evaluations.toLocaleString('en')} networks solved`}. Undo takes
+      all of it back.
+      <Table aria-label="What came of it">
+        <tbody>
+          {rows.map(([name, text]) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>{before ? text(before.figures) : ''}</td>
+              <td>→ {text(best.figures)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Note>
+  );
+}
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0.5rem;
+`;
+
+const List = styled.ul`
+  display: grid;
+  gap: 0.3rem;
+  li {
+    display: grid;
+    grid-template-columns: 4.2rem 4.6rem 1fr auto;
+    align-items: baseline;
+    gap: 0.4rem;
+    font-size: ${({ theme }) => theme.size.small};
+    border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+  }
+`;
+
+const Table = styled.table`
+  ${tableLook}
+`;

@@ -1,0 +1,128 @@
+import * as comlink from 'comlink';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design } from '@/core/design/schema';
+import type { Buyable } from '@/core/fitting/buyable';
+import type { FitState } from '@/core/fitting/fit';
+import type { FitFigures } from '@/core/fitting/model';
+import type { FitService } from './fit.worker';
+import { unwrap } from './result';
+
+/** What a fit or a rounding came to. */
+export interface FitOutcome {
+  /** Null when nothing better than the design was found. */
+  readonly best: FitState | null;
+  /** Of the design as it was; null when it was stopped before that was known. */
+  readonly before: { readonly cost: number; readonly figures: FitFigures } | null;
+  readonly evaluations: number;
+  readonly isStopped: boolean;
+}
+
+export interface FitListener {
+  readonly onBetter: (state: FitState) => void;
+  /** Share of the starts that were followed. */
+  readonly onProgress: (share: number) => void;
+}
+
+const workerCount = () => Math.max(1, Math.min(4, navigator.hardwareConcurrency - 1));
+
+interface Running {
+  readonly worker: Worker;
+  readonly service: comlink.Remote<FitService>;
+  /** Rejects when the worker itself fails. */
+  readonly failure: Promise<never>;
+}
+
+function start(): Running {
+  const worker = new Worker(new URL('./fit.worker.ts', import.meta.url), { type: 'module' });
+  const failure = new Promise<never>((_, reject) => {
+    worker.onerror = () => reject(new Error('The fit could not be started.'));
+  });
+  return { worker, service: comlink.wrap<FitService>(worker), failure };
+}
+
+/** Ends the workers when it is over or stopped; stopping keeps the best that was told. */
+async function runIn<T>(
+  count: number,
+  signal: AbortSignal,
+  work: (service: comlink.Remote<FitService>, index: number) => Promise<T>,
+): Promise<T[] | null> {
+  const running = Array.from({ length: count }, start);
+  const stopped = new Promise<null>((resolve) =>
+    signal.addEventListener('abort', () => resolve(null)),
+  );
+  try {
+    const done = Promise.all(
+      running.map(({ service, failure }, index) => Promise.race([work(service, index), failure])),
+    );
+    return await Promise.race([done, stopped]);
+  } finally {
+    for (const { worker } of running) worker.terminate();
+  }
+}
+
+/**
+ * Fits the free values of a design, several starts at a time in workers of their own. The same seed and number of starts
+ * give the same answer, however many workers share them.
+ *
+ * @throws ProblemError saying what is missing
+ */
+export async function runFit(
+  design: Design,
+  data: MeasurementData,
+  { seed, startCount }: { readonly seed: number; readonly startCount: number },
+  signal: AbortSignal,
+  { onBetter, onProgress }: FitListener,
+): Promise<FitOutcome> {
+  const count = Math.min(startCount, workerCount());
+  let best: FitState | null = null;
+  let followed = 0;
+  const better = (state: FitState) => {
+    if (best && state.cost >= best.cost) return;
+    best = state;
+    onBetter(state);
+  };
+  const results = await runIn(count, signal, async (service, index) =>
+    unwrap(
+      await service.fit(
+        design,
+        data,
+        seed,
+        Array.from({ length: startCount }, (_, number) => number).filter(
+          (number) => number % count === index,
+        ),
+        comlink.proxy(better),
+        comlink.proxy(() => onProgress(++followed / startCount)),
+      ),
+    ),
+  );
+  return {
+    best,
+    before: results?.[0].before ?? null,
+    evaluations: results?.reduce((sum, { evaluations }) => sum + evaluations, 0) ?? 0,
+    isStopped: results === null,
+  };
+}
+
+/** Rounds the free values of a design to what one can buy. @throws ProblemError saying what is missing */
+export async function runRounding(
+  design: Design,
+  data: MeasurementData,
+  series: Buyable,
+  signal: AbortSignal,
+  onBetter: (state: FitState) => void,
+): Promise<FitOutcome> {
+  let best: FitState | null = null;
+  const better = (state: FitState) => {
+    best = state;
+    onBetter(state);
+  };
+  const results = await runIn(1, signal, async (service) =>
+    unwrap(await service.round(design, data, series, comlink.proxy(better))),
+  );
+  return {
+    best: results?.[0] ?? best,
+    before: results?.[0].before ?? null,
+    evaluations: results?.[0].evaluations ?? 0,
+    isStopped: results === null,
+  };
+}
