@@ -5,7 +5,7 @@ import { problem } from '@/core/problem';
 export interface Command {
   /** Usage, options and a runnable example. */
   readonly help: string;
-  run(args: readonly string[]): void;
+  run(args: readonly string[]): void | Promise<void>;
 }
 
 /**

@@ -14,6 +14,10 @@ const commands: Readonly<
     summary: 'excess delay of a response with phase',
     load: async () => (await import('./delay')).delay,
   },
+  explore: {
+    summary: 'search whole networks from nothing',
+    load: async () => (await import('./explore')).explore,
+  },
   fit: {
     summary: 'fit the free values of a design to its promises',
     load: async () => (await import('./fit')).fit,
@@ -72,7 +76,7 @@ async function main([name, ...args]: readonly string[]): Promise<number> {
     return 0;
   }
   try {
-    command.run(args);
+    await command.run(args);
     return 0;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;

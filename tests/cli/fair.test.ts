@@ -4,7 +4,10 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTable } from '@/core/formats/readTable';
+import { partValue } from '@/core/design/changes';
 import { predict } from '@/core/design/predict';
+import { readDesign } from '@/core/design/readDesign';
+import type { Design } from '@/core/design/schema';
 import { writeProjectFile } from '@/core/formats/projectFile';
 import { writeTable } from '@/core/formats/writeTable';
 import { readDemo } from '../fixtures';
@@ -318,6 +321,72 @@ describe('fair offset, splice, ts and sweep', () => {
   });
 });
 
+describe('fair fit and fair explore', () => {
+  const design = join(root, 'demo/reading-room/design.json');
+  /** The demo with some parts freed, as a project file. */
+  const project = (names: readonly string[]) => {
+    const demo = readDemo();
+    const ways = demo.design.ways.map((way) => ({
+      ...way,
+      parts: way.parts.map((part) => ({
+        ...part,
+        fit: { ...part.fit, isFree: names.includes(part.name) },
+      })),
+    }));
+    const path = join(folder, `${names.join('')}.fair.zip`);
+    writeFileSync(
+      path,
+      writeProjectFile({ design: { ...demo.design, ways }, data: demo.data, log: [] }),
+    );
+    return path;
+  };
+
+  test('fit gives the design with new values of the free parts only, and the same twice', () => {
+    const path = project(['C4', 'L4', 'R2']);
+    const { status, stdout } = fair('fit', path, '--seed', '3');
+    expect(status).toBe(0);
+    interface Report {
+      summary: Record<string, number> & { seconds: number };
+      design: Design;
+    }
+    const { summary, design: fitted } = JSON.parse(stdout) as Report;
+    expect(summary.error_after_db).toBeLessThan(summary.error_before_db);
+    expect(summary.starts).toBe(8);
+    const changed = readDesign(fitted, 'stdout')
+      .ways.flatMap(({ parts }) => parts)
+      .filter((part) => {
+        const before = readDemo().design.ways.flatMap(({ parts }) => parts);
+        return partValue(part) !== partValue(before.find(({ id }) => id === part.id)!);
+      });
+    expect(changed.map(({ name }) => name).sort()).toEqual(['C4', 'L4', 'R2']);
+    const again = JSON.parse(fair('fit', path, '--seed', '3').stdout) as Report;
+    expect({ ...again.summary, seconds: 0 }).toEqual({ ...summary, seconds: 0 });
+    expect(again.design).toEqual(fitted);
+  });
+
+  test('a design in which nothing is free, and a bad seed, are refused in one line', () => {
+    expect(fair('fit', design)).toMatchObject({ status: 2, stdout: '' });
+    expect(fair('fit', design).stderr).toContain('No part is free');
+    expect(fair('fit', design, '--seed', 'x').stderr).toContain('“x” is not a seed');
+  });
+
+  test('explore lists networks with their words and parts, within the limits', () => {
+    const { status, stdout } = fair('explore', design, '--most-parts', '5', '--seconds', '4');
+    expect(status).toBe(0);
+    const { tried, networks } = JSON.parse(stdout) as {
+      tried: number;
+      networks: { parts: number; error_db: number; words: string[]; ways: Design['ways'] }[];
+    };
+    expect(tried).toBeGreaterThan(20);
+    expect(networks.length).toBeGreaterThan(1);
+    for (const { parts, words, ways } of networks) {
+      expect(parts).toBeLessThanOrEqual(5);
+      expect(words).toHaveLength(3);
+      expect(ways.flatMap((way) => way.parts)).toHaveLength(parts);
+    }
+  });
+});
+
 describe('fair predict', () => {
   const demo = join(root, 'demo/reading-room/design.json');
 
@@ -367,7 +436,17 @@ test('help for all and for each, and an unknown command', () => {
     status: 0,
     stdout: expect.stringContaining('fair ac') as string,
   });
-  for (const command of ['ac', 'convert', 'fit', 'offset', 'predict', 'splice', 'sweep', 'ts'])
+  for (const command of [
+    'ac',
+    'convert',
+    'explore',
+    'fit',
+    'offset',
+    'predict',
+    'splice',
+    'sweep',
+    'ts',
+  ])
     expect(fair(command, '--help')).toMatchObject({
       status: 0,
       stdout: expect.stringContaining('Example:') as string,

@@ -118,7 +118,10 @@ describe('a system whose ideal network is known', () => {
   test.each([1, 2, 3, 4, 5])('is found from a poor start (%i)', (seed) => {
     const random = seededRandom(seed);
     const poor = detuned(known, () => 3 ** (2 * random() - 1));
-    const found = fitDesign(poor, data, { seed, starts: [0, 1, 2, 3, 4, 5, 6, 7] });
+    const starts = [0, 1, 2, 3, 4, 5, 6, 7];
+    // Nothing but the response on axis is asked for: the network that made it has no error then.
+    const onlyOnAxis = { ...goalOf(known), lows: { weight: 0, fromHz: 100, withinDb: 0 } };
+    const found = fitDesign(poor, data, { seed, starts }, onlyOnAxis);
     expect(found.before.figures.rmsDb).toBeGreaterThan(0.7);
     expect(found.figures.rmsDb).toBeLessThan(0.05);
     expect(found.figures.deviationDb).toBeLessThan(0.15);

@@ -121,8 +121,16 @@ export interface Bounds {
   readonly upper: Float64Array;
 }
 
-/** Follows starts into their valleys. */
-export function createFitter(model: FitModel): Fitter {
+/**
+ * Follows starts into their valleys.
+ *
+ * @param model what is made small
+ * @param mostSteps of squares, then of fourth powers; a second of 0 leaves these out
+ */
+export function createFitter(
+  model: FitModel,
+  [squareSteps, fourthSteps]: readonly [number, number] = [steps.square, steps.fourth],
+): Fitter {
   const { residualCount, lower, upper } = model;
   const scratch = new Float64Array(residualCount);
   let count = 0;
@@ -159,8 +167,9 @@ export function createFitter(model: FitModel): Fitter {
   return {
     costOf,
     follow(from, shouldStop) {
-      const near = descend(from, 1, steps.square, { lower, upper }, shouldStop);
-      const logValues = descend(near, 2, steps.fourth, { lower, upper }, shouldStop);
+      const near = descend(from, 1, squareSteps, { lower, upper }, shouldStop);
+      const logValues =
+        fourthSteps === 0 ? near : descend(near, 2, fourthSteps, { lower, upper }, shouldStop);
       return { logValues, cost: costOf(logValues), figures: model.figures() };
     },
     settle: (from, bounds) => descend(from, 2, steps.settle, bounds),

@@ -14,6 +14,11 @@ interface Aim {
 /** What a fit works toward. Everything that has a limit counts only where the limit is broken. */
 export interface Goal {
   readonly onAxis: Aim & { readonly target: Target; readonly band: Band };
+  /**
+   * Under the band of the target, down to where the lows are to reach, the response may stray by this much and no more: the
+   * box decides there, but a network that ruins it is no answer.
+   */
+  readonly lows: Aim & { readonly fromHz: number; readonly withinDb: number };
   /** Lowest |Z|, ohms. */
   readonly load: (Aim & { readonly leastOhms: number }) | null;
   /** Lowest equivalent peak dissipation resistance, ohms. */
@@ -48,6 +53,11 @@ export function goalOf(design: Design): Goal {
       weight: onAxis ? factorOf(onAxis.weight) : 1,
       target,
       band: onAxis?.band ?? { fromHz: target.fromHz, toHz: target.toHz },
+    },
+    lows: {
+      weight: 0.5,
+      fromHz: 1.3 * (design.brief.reach3Hz ?? target.fromHz / 3),
+      withinDb: 2.5,
     },
     load: atLeast('lowest-impedance'),
     equivalent: atLeast('equivalent-resistance'),

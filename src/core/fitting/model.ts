@@ -33,6 +33,13 @@ export interface FitModel {
   derivatives(power: 1 | 2, columns: readonly Float64Array[]): void;
   /** Figures of the last call. */
   figures(): FitFigures;
+  /**
+   * What parts with a tolerance make of the response on axis at the values of the last call: root of the mean over the band of
+   * Σ(slope · tolerance/√3)², for values spread evenly within it.
+   *
+   * @param tolerance 0.05 for ±5 %
+   */
+  scatterDb(tolerance: number): number;
 }
 
 /** How good a design is, in the units of its promises. */
@@ -115,6 +122,10 @@ export function createFitModel(
   const isHeard = (i: number) => heard.some(({ re, im }) => re[i] !== 0 || im[i] !== 0);
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
+  const inLows = indicesIn(frequencyHz, {
+    fromHz: goal.lows.fromHz,
+    toHz: goal.onAxis.band.fromHz * (1 - 1e-9),
+  }).filter(isHeard);
   if (inBand.length < 2)
     throw problem(
       'fit_without_response',
@@ -130,9 +141,11 @@ export function createFitModel(
     equivalent: inBand.length + (goal.load ? points : 0),
     tracking: inBand.length + (goal.load ? points : 0) + (goal.equivalent ? points : 0),
     level: 0,
+    lows: 0,
   };
   offsets.level = offsets.tracking + (goal.tracking ? pairs * points : 0);
-  const residualCount = offsets.level + (goal.level ? 1 : 0);
+  offsets.lows = offsets.level + (goal.level ? 1 : 0);
+  const residualCount = offsets.lows + inLows.length;
   const roots = { band: Math.sqrt(1 / inBand.length), all: Math.sqrt(1 / points) };
 
   // What the last call left for the derivatives.
@@ -198,6 +211,7 @@ export function createFitModel(
     meanDb = 0;
     for (const i of inBand) meanDb += (sumDb[i] - target[i]) / inBand.length;
     for (const i of inBand) deviation[i] = sumDb[i] - target[i] - meanDb;
+    for (const i of inLows) deviation[i] = sumDb[i] - target[i] - meanDb;
     middleDb = 0;
     for (const i of inMiddle) middleDb += sumDb[i] / inMiddle.length;
   }
@@ -254,7 +268,7 @@ export function createFitModel(
       solver.solve(current, lossSlopes);
       evaluate();
       track();
-      const { onAxis, load, equivalent, tracking, level } = goal;
+      const { onAxis, lows, load, equivalent, tracking, level } = goal;
       inBand.forEach((i, r) => {
         const d = deviation[i];
         out[r] = onAxis.weight * roots.band * (power === 1 ? d : d * Math.abs(d));
@@ -277,12 +291,16 @@ export function createFitModel(
             const over = factor === 0 ? 0 : Math.abs(between(k, i)) - tracking.mostDeg;
             out[offsets.tracking + k * points + i] = over > 0 ? factor * over : 0;
           }
+      inLows.forEach((i, r) => {
+        const over = Math.abs(deviation[i]) - lows.withinDb;
+        out[offsets.lows + r] = over > 0 ? lows.weight * roots.band * limitFactor * over : 0;
+      });
       if (level)
         out[offsets.level] = level.weight * limitFactor * Math.max(0, level.leastDb - middleDb);
     },
 
     derivatives(power, columns) {
-      const { onAxis, load, equivalent, tracking, level } = goal;
+      const { onAxis, lows, load, equivalent, tracking, level } = goal;
       const slopeDb = new Float64Array(points);
       const phases = usable.map(() => new Float64Array(points));
       const [lnZ, angle] = [new Float64Array(points), new Float64Array(points)];
@@ -331,12 +349,39 @@ export function createFitModel(
                 column[offsets.tracking + k * points + i] =
                   factor * Math.sign(now) * (phases[order[k]][i] - phases[order[k + 1]][i]);
             }
+        inLows.forEach((i, r) => {
+          if (Math.abs(deviation[i]) > lows.withinDb)
+            column[offsets.lows + r] =
+              lows.weight *
+              roots.band *
+              limitFactor *
+              Math.sign(deviation[i]) *
+              (slopeDb[i] - mean);
+        });
         if (level && middleDb < level.leastDb) {
           let middle = 0;
           for (const i of inMiddle) middle += slopeDb[i] / inMiddle.length;
           column[offsets.level] = -level.weight * limitFactor * middle;
         }
       });
+    },
+
+    scatterDb(tolerance) {
+      const slopeDb = new Float64Array(points);
+      const phases = usable.map(() => new Float64Array(points));
+      let [first, square] = [0, 0];
+      for (const members of moved) {
+        slopesOnAxis(
+          members.map((_, m) => first + m),
+          slopeDb,
+          phases,
+        );
+        first += members.length;
+        let mean = 0;
+        for (const i of inBand) mean += slopeDb[i] / inBand.length;
+        for (const i of inBand) square += (slopeDb[i] - mean) ** 2 / inBand.length;
+      }
+      return (Math.sqrt(square) * tolerance) / Math.sqrt(3);
     },
 
     figures() {

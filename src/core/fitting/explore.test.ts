@@ -1,0 +1,210 @@
+import { readDemo, seededRandom } from '../../../tests/fixtures';
+import { applyChange, partValue } from '@/core/design/changes';
+import { createPredictor } from '@/core/design/predict';
+import { compileNetwork } from '@/core/design/compileNetwork';
+import { designSchema, type Design } from '@/core/design/schema';
+import { logGrid } from '@/core/grid/logGrid';
+import { planNetwork } from '@/core/network/plan';
+import { createSolver } from '@/core/network/solver';
+import {
+  createExploration,
+  explore,
+  firstCandidates,
+  paretoOf,
+  tryNetwork,
+  variations,
+  type Exploration,
+  type FoundNetwork,
+  type TryAll,
+} from './explore';
+import {
+  inWords,
+  networkOf,
+  partCountOf,
+  withNetwork,
+  type NetworkRecipe,
+  type WayRecipe,
+} from './grammar';
+
+const { design: demo, data } = readDemo();
+const [woofer, midrange, tweeter] = demo.drivers;
+const outlines = [midrange, tweeter].map((driver) => ({
+  driver,
+  name: driver.name,
+  ohmsAt: () => 8,
+}));
+const way = (driverId: string, set: Partial<WayRecipe>): WayRecipe => ({
+  driverId,
+  highPass: 0,
+  lowPass: 0,
+  pad: 'none',
+  hasCorrection: false,
+  hasTrap: false,
+  isReversed: false,
+  ...set,
+});
+
+describe('the grammar', () => {
+  test.each([1, 2, 3] as const)('order %i is the Butterworth filter into a resistor', (order) => {
+    const recipe: NetworkRecipe = {
+      ways: [way('midrange', { lowPass: order }), way('tweeter', { highPass: order })],
+      crossHz: [2000],
+    };
+    // Without losses the closed form |H|² = 1/(1 + (f/fc)^±2n) holds (Butterworth 1930).
+    const ways = networkOf(recipe, outlines).map((one) => ({
+      ...one,
+      parts: one.parts.map((part) =>
+        part.kind === 'coil' ? { ...part, seriesOhms: 1e-12 } : part,
+      ),
+    }));
+    const design: Design = { ...demo, amplifier: { volts: 1, outputOhms: 0 }, ways };
+    const { netlist, probes, ways: compiled } = compileNetwork(design, ways, null);
+    const hz = Float64Array.of(500, 1000, 2000, 3000, 8000);
+    const load = { re: new Float64Array(5).fill(8), im: new Float64Array(5) };
+    const solver = createSolver(
+      planNetwork(netlist),
+      netlist,
+      new Map(compiled.map(({ onePort }) => [onePort, load])),
+      probes,
+      hz,
+    );
+    solver.solve(netlist);
+    hz.forEach((f, i) => {
+      const ratio = (f / 2000) ** (2 * order);
+      expect(Math.hypot(solver.re[0][i], solver.im[0][i])).toBeCloseTo(1 / Math.sqrt(1 + ratio), 9);
+      expect(Math.hypot(solver.re[1][i], solver.im[1][i])).toBeCloseTo(
+        1 / Math.sqrt(1 + 1 / ratio),
+        9,
+      );
+    });
+  });
+
+  test('what it builds is a sound document with as many parts as it says, told in words', () => {
+    const recipe: NetworkRecipe = {
+      ways: [
+        way('midrange', { lowPass: 2, hasCorrection: true, hasTrap: true }),
+        way('tweeter', { highPass: 3, pad: 'divider', isReversed: true }),
+      ],
+      crossHz: [2500],
+    };
+    const design = withNetwork(demo, recipe, outlines);
+    expect(designSchema.parse(design)).toEqual(design);
+    expect(design.ways.flatMap(({ parts }) => parts)).toHaveLength(partCountOf(recipe));
+    expect(design.ways[1].polarity).toBe('reversed');
+    expect(inWords(recipe, outlines)).toEqual([
+      'Midrange: second-order low pass, impedance correction, trap',
+      'Tweeter: third-order high pass, divider, reversed',
+    ]);
+  });
+});
+
+const twoWay = { ...demo, drivers: [tweeter, midrange], ways: [] };
+const exploration = createExploration(twoWay, data);
+const inTurn =
+  (one: Exploration): TryAll =>
+  (recipes, effort) =>
+    Promise.resolve(
+      recipes.flatMap(({ recipe, from }) => tryNetwork(one, recipe, effort, from) ?? []),
+    );
+
+test('drivers are put in the order of their bands, whatever order they came in', () => {
+  expect(exploration.outlines.map(({ name }) => name)).toEqual(['Midrange', 'Tweeter']);
+  expect(
+    createExploration({ ...demo, drivers: [tweeter, woofer, midrange] }, data).outlines.map(
+      ({ name }) => name,
+    ),
+  ).toEqual(['Woofer', 'Midrange', 'Tweeter']);
+});
+
+test('first candidates stay within the parts allowed, simple ones first, each once', () => {
+  const candidates = firstCandidates(exploration, { mostParts: 5 });
+  const counts = candidates.map(partCountOf);
+  expect(Math.max(...counts)).toBe(5);
+  expect(counts).toEqual([...counts].sort((a, b) => a - b));
+  expect(new Set(candidates.map((one) => JSON.stringify(one))).size).toBe(candidates.length);
+});
+
+test('a search finds networks of which none is better in everything, each as good as it says', async () => {
+  const settings = { mostParts: 5 };
+  const stages: string[] = [];
+  const { networks, tried } = await explore(
+    exploration,
+    settings,
+    inTurn(exploration),
+    (progress) => stages.push(progress.stage),
+  );
+  expect(stages).toHaveLength(4);
+  expect(tried).toBeGreaterThan(firstCandidates(exploration, settings).length);
+  expect(networks.length).toBeGreaterThan(2);
+  expect(paretoOf(networks)).toHaveLength(networks.length);
+  const costs = networks.map(({ cost }) => cost);
+  // More parts buy something: the best of the largest beats the best of the smallest.
+  expect(Math.min(...costs)).toBeLessThan(0.95 * networks[0].cost);
+  for (const { ways, figures, partCount } of networks) {
+    expect(partCount).toBeLessThanOrEqual(5);
+    const design = { ...twoWay, ways: [...ways] };
+    expect(designSchema.safeParse(design).success).toBe(true);
+    const { summary } = createPredictor()(design, data);
+    expect(summary.lowestImpedance!.ohms).toBeCloseTo(figures.lowestOhms, 0);
+  }
+  const again = await explore(exploration, settings, inTurn(exploration));
+  expect(again.networks).toEqual(networks);
+}, 60_000);
+
+test('variations add or take away traps and corrections, never the same twice', () => {
+  const recipe: NetworkRecipe = {
+    ways: [way('midrange', { lowPass: 1 }), way('tweeter', { highPass: 1 })],
+    crossHz: [2000],
+  };
+  const found = { recipe } as FoundNetwork;
+  const all = variations([found, found], { mostParts: 7 });
+  expect(all.every((one) => partCountOf(one) <= 7)).toBe(true);
+  expect(new Set(all.map((one) => JSON.stringify(one))).size).toBe(all.length);
+  expect(all.some(({ ways }) => ways[0].hasCorrection && ways[1].hasTrap)).toBe(true);
+});
+
+test('of two equal networks one is kept, and a dominated one goes', () => {
+  const network = (cost: number, partCount: number, lowestOhms: number) =>
+    ({ cost, partCount, figures: { lowestOhms }, scatterDb: 0.1 }) as FoundNetwork;
+  expect(
+    paretoOf([network(1, 5, 5), network(1, 5, 5), network(1.2, 6, 5), network(2, 4, 5)]),
+  ).toEqual([network(2, 4, 5), network(1, 5, 5)]);
+});
+
+test('scatter from tolerances is what a draw of many finds', () => {
+  const recipe: NetworkRecipe = {
+    ways: [way('midrange', { lowPass: 2 }), way('tweeter', { highPass: 2, isReversed: true })],
+    crossHz: [2500],
+  };
+  const { ways, scatterDb } = tryNetwork(exploration, recipe, 'consider')!;
+  const grid = logGrid(200, 15_000, 12);
+  const predict = createPredictor(grid);
+  const nominal: Design = { ...twoWay, ways: [...ways] };
+  const levels = (design: Design) => predict(design, data).sum!.levelDb;
+  const before = levels(nominal);
+  const random = seededRandom(5);
+  let square = 0;
+  const draws = 150;
+  for (let n = 0; n < draws; n++) {
+    const values = new Map(
+      ways
+        .flatMap(({ parts }) => parts)
+        .map((part) => [
+          part.id,
+          { value: partValue(part) * (1 + 0.05 * (2 * random() - 1)), seriesOhms: null },
+        ]),
+    );
+    const moved = levels(applyChange(nominal, { type: 'setPartValues', values })).map(
+      (level, i) => level - before[i],
+    );
+    const mean = moved.reduce((sum, db) => sum + db, 0) / moved.length;
+    square += moved.reduce((sum, db) => sum + (db - mean) ** 2, 0) / moved.length / draws;
+  }
+  expect(Math.abs(scatterDb / Math.sqrt(square) - 1)).toBeLessThan(0.2);
+});
+
+test('with fewer than two usable drivers there is nothing to search', () => {
+  expect(() => createExploration({ ...demo, drivers: [tweeter] }, data)).toThrow(
+    'A search joins two to four',
+  );
+});

@@ -1,0 +1,323 @@
+import { createConditioner } from '@/core/design/conditioner';
+import { centreOf } from '@/core/design/figures';
+import { usableWays } from '@/core/design/inspect';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design, Way } from '@/core/design/schema';
+import { createWayInputs } from '@/core/design/wayInputs';
+import { logGrid } from '@/core/grid/logGrid';
+import { problem, ProblemError } from '@/core/problem';
+import { applyChange } from '@/core/design/changes';
+import { createFitter, fitGridHz, settingsOf } from './fit';
+import { goalOf, type Goal } from './goal';
+import {
+  inWords,
+  partCountOf,
+  withNetwork,
+  type DriverOutline,
+  type NetworkRecipe,
+  type WayRecipe,
+} from './grammar';
+import { createFitModel, type FitFigures } from './model';
+import { variablesOf } from './variables';
+
+/** A network that was found, with its values. */
+export interface FoundNetwork {
+  readonly recipe: NetworkRecipe;
+  readonly ways: readonly Way[];
+  readonly partCount: number;
+  readonly cost: number;
+  readonly figures: FitFigures;
+  /** What parts within ±5 % of their values make of the response on axis, rms dB. */
+  readonly scatterDb: number;
+  /** Each way in words. */
+  readonly words: readonly string[];
+}
+
+/** How much work a network is worth: a first look, a second, or a fit to its end. */
+export type Effort = 'look' | 'consider' | 'finish';
+
+/** Everything that trying networks needs. Made once for a design. */
+export interface Exploration {
+  readonly design: Design;
+  readonly data: MeasurementData;
+  readonly goal: Goal;
+  readonly outlines: readonly DriverOutline[];
+}
+
+export interface ExploreSettings {
+  readonly mostParts: number;
+}
+
+const steps: Readonly<Record<Effort, readonly [square: number, fourth: number]>> = {
+  look: [10, 0],
+  consider: [30, 10],
+  finish: [60, 50],
+};
+/** A first look needs fewer points. */
+const lookGridHz = (): Float64Array => logGrid(20, 20_000, 10);
+
+/** Share of the first look that is considered, and how many of those are varied and finished. */
+const kept = { considered: 60, varied: 14, finished: 24 };
+
+/**
+ * Prepares a search: the drivers in the order of the frequencies that they are best at.
+ *
+ * @param design with two to four drivers that have response and impedance; its own network does not matter
+ * @throws ProblemError `search_without_drivers`
+ */
+export function createExploration(design: Design, data: MeasurementData): Exploration {
+  const bare = {
+    ...design,
+    ways: design.drivers.map((driver) => ({
+      id: `way-${driver.id}`,
+      name: design.ways.find(({ driverId }) => driverId === driver.id)?.name ?? driver.name,
+      driverId: driver.id,
+      polarity: 'normal' as const,
+      parts: [],
+      groups: [],
+    })),
+  };
+  const grid = fitGridHz();
+  const inputs = createWayInputs(grid);
+  const heard = usableWays(bare, data, createConditioner()).flatMap((way) => {
+    if (!way.response) return [];
+    const { re, im } = inputs.radiationOf({ ...way, response: way.response }, design);
+    const level = re.map((value, i) => 10 * Math.log10(value * value + im[i] * im[i]));
+    const load = inputs.loadOf(way);
+    const ohms = load.re.map((value, i) => Math.hypot(value, load.im[i]));
+    const nearest = (hz: number) => {
+      const i = Math.round(24 * Math.log2(hz / grid[0]));
+      return Math.max(0, Math.min(grid.length - 1, i));
+    };
+    return [
+      {
+        centre: centreOf(level),
+        outline: {
+          driver: way.driver,
+          name: way.way.name,
+          ohmsAt: (hz: number) => ohms[nearest(hz)],
+        },
+      },
+    ];
+  });
+  if (heard.length < 2 || heard.length > 4)
+    throw problem(
+      'search_without_drivers',
+      design.name,
+      `${heard.length} drivers have a response and an impedance.`,
+      'A search joins two to four.',
+      heard.length < 2
+        ? 'Give more drivers their measurements on the Bench.'
+        : 'Take some drivers out of the design.',
+    );
+  return {
+    design,
+    data,
+    goal: goalOf(design),
+    outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
+  };
+}
+
+const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U])[] =>
+  left.flatMap((a) => right.map((b) => [a, b] as const));
+
+/**
+ * The networks that are looked at first: every order of each slope up to the third (to the second in the middle), the pads
+ * of those ways that may be too loud, either polarity, two places for each crossover.
+ */
+export function firstCandidates(
+  { outlines }: Exploration,
+  { mostParts }: ExploreSettings,
+): NetworkRecipe[] {
+  const last = outlines.length - 1;
+  const plain = { hasCorrection: false, hasTrap: false };
+  const choices = outlines.map(({ driver }, w): WayRecipe[] => {
+    const highs = w === 0 ? ([0] as const) : w === last ? ([1, 2, 3] as const) : ([1, 2] as const);
+    const lows = w === last ? ([0] as const) : w === 0 ? ([1, 2, 3] as const) : ([1, 2] as const);
+    const pads = w === 0 ? (['none'] as const) : (['none', 'series', 'divider'] as const);
+    const turns = w === 0 ? [false] : [false, true];
+    return twoPer(twoPer(highs, lows), twoPer(pads, turns)).map(
+      ([[highPass, lowPass], [pad, isReversed]]) => ({
+        driverId: driver.id,
+        highPass,
+        lowPass,
+        pad,
+        isReversed,
+        ...plain,
+      }),
+    );
+  });
+  const all = choices.reduce<readonly (readonly WayRecipe[])[]>(
+    (sets, own) => twoPer(sets, own).map(([ways, way]) => [...ways, way]),
+    [[]],
+  );
+  const crossHz = outlines.slice(1).map((_, w) => crossingsOf(w, outlines.length));
+  return all
+    .map((ways) => ({ ways, crossHz }))
+    .filter((recipe) => partCountOf(recipe) <= mostParts)
+    .sort((a, b) => partCountOf(a) - partCountOf(b));
+}
+
+/** Where a fit begins: thirds of the range from 80 Hz to 8 kHz on a logarithmic scale for three ways, its middle for two. */
+const crossingsOf = (w: number, count: number): number =>
+  count === 2 ? 2000 : 350 * (3000 / 350) ** (w / (count - 2));
+
+/** The same networks with what may be added to them: corrections, traps, another order. */
+export function variations(
+  found: readonly FoundNetwork[],
+  { mostParts }: ExploreSettings,
+): NetworkRecipe[] {
+  const seen = new Set<string>();
+  return found.flatMap(({ recipe }) => {
+    const options = recipe.ways.flatMap((way, w) => [
+      { w, change: { hasTrap: !way.hasTrap } },
+      { w, change: { hasCorrection: !way.hasCorrection } },
+    ]);
+    const changed = (list: readonly (typeof options)[number][]): NetworkRecipe => ({
+      ...recipe,
+      ways: recipe.ways.map((way, w) =>
+        list.reduce((one, option) => (option.w === w ? { ...one, ...option.change } : one), way),
+      ),
+    });
+    const pairs = options.flatMap((a, i) => options.slice(i + 1).map((b) => [a, b]));
+    return [...options.map((option) => [option]), ...pairs].map(changed).filter((one) => {
+      const key = JSON.stringify(one);
+      const isNew = !seen.has(key) && partCountOf(one) <= mostParts;
+      seen.add(key);
+      return isNew;
+    });
+  });
+}
+
+/**
+ * Fits one network.
+ *
+ * @param from values to go on from; the textbook's otherwise
+ * @returns null when it can't be solved
+ */
+export function tryNetwork(
+  { design, data, goal, outlines }: Exploration,
+  recipe: NetworkRecipe,
+  effort: Effort,
+  from: readonly Way[] | null = null,
+): FoundNetwork | null {
+  const start = from ? { ...design, ways: [...from] } : withNetwork(design, recipe, outlines);
+  const variables = variablesOf(start);
+  const grid = effort === 'look' ? lookGridHz() : fitGridHz();
+  try {
+    const model = createFitModel(start, data, goal, variables, grid);
+    const fitter = createFitter(model, steps[effort]);
+    const { logValues, cost, figures } = fitter.follow(model.start);
+    const { ways } = applyChange(start, {
+      type: 'setPartValues',
+      values: settingsOf(variables, logValues),
+    });
+    return {
+      recipe,
+      ways,
+      partCount: partCountOf(recipe),
+      cost,
+      figures,
+      scatterDb: model.scatterDb(0.05),
+      words: inWords(recipe, outlines),
+    };
+  } catch (error) {
+    if (error instanceof ProblemError) return null;
+    throw error;
+  }
+}
+
+/** Tries many networks, perhaps several at a time, and tells those that could be solved. */
+export type TryAll = (
+  recipes: readonly { readonly recipe: NetworkRecipe; readonly from: readonly Way[] | null }[],
+  effort: Effort,
+) => Promise<readonly FoundNetwork[]>;
+
+export interface ExploreProgress {
+  /** What is going on, in words. */
+  readonly stage: string;
+  /** The best trades so far. */
+  readonly best: readonly FoundNetwork[];
+  /** Networks fitted since the search began. */
+  readonly tried: number;
+}
+
+/**
+ * Searches whole networks from nothing: looks at every sensible one, considers the best of them, varies these, finishes what
+ * is left, and keeps those of which none is better in everything.
+ */
+export async function explore(
+  exploration: Exploration,
+  settings: ExploreSettings,
+  tryAll: TryAll,
+  onProgress: (progress: ExploreProgress) => void = () => undefined,
+): Promise<{ readonly networks: readonly FoundNetwork[]; readonly tried: number }> {
+  let tried = 0;
+  const fresh = (recipes: readonly NetworkRecipe[]) =>
+    recipes.map((recipe) => ({ recipe, from: null }));
+  const goOn = (found: readonly FoundNetwork[]) =>
+    found.map(({ recipe, ways }) => ({ recipe, from: ways }));
+  const stage = async (name: string, ...[recipes, effort]: Parameters<TryAll>) => {
+    const found = await tryAll(recipes, effort);
+    tried += found.length;
+    onProgress({ stage: name, best: paretoOf(found), tried });
+    return found;
+  };
+  const looked = await stage(
+    'looked at all networks',
+    fresh(firstCandidates(exploration, settings)),
+    'look',
+  );
+  const considered = await stage(
+    'considered the best',
+    goOn(bestOf(looked, kept.considered)),
+    'consider',
+  );
+  const varied = await stage(
+    'added traps and corrections',
+    fresh(variations(bestOf(considered, kept.varied), settings)),
+    'consider',
+  );
+  const finished = await stage(
+    'finished the best',
+    goOn(bestOf([...considered, ...varied], kept.finished)),
+    'finish',
+  );
+  return { networks: paretoOf([...considered, ...varied, ...finished]), tried };
+}
+
+/** The best by cost, with something of every number of parts, so that simple networks are not crowded out. */
+function bestOf(found: readonly FoundNetwork[], count: number): FoundNetwork[] {
+  const byCost = [...found].sort((a, b) => a.cost - b.cost);
+  const sizes = [...new Set(byCost.map(({ partCount }) => partCount))];
+  const each = Math.max(1, Math.floor(count / 2 / Math.max(1, sizes.length)));
+  const ofEach = sizes.flatMap((size) =>
+    byCost.filter(({ partCount }) => partCount === size).slice(0, each),
+  );
+  const rest = byCost.filter((one) => !ofEach.includes(one));
+  return [...ofEach, ...rest].slice(0, Math.max(count, ofEach.length));
+}
+
+/** Networks of which none other is at least as good in everything: error, parts, load, scatter; fewest parts first. */
+export function paretoOf(found: readonly FoundNetwork[]): FoundNetwork[] {
+  const measures = ({ cost, partCount, figures, scatterDb }: FoundNetwork) => [
+    Math.round(cost * 50) / 50,
+    partCount,
+    -Math.min(8, Math.round(figures.lowestOhms * 5) / 5),
+    Math.round(scatterDb * 20) / 20,
+  ];
+  const told = found.map((network) => ({ network, values: measures(network) }));
+  const isBetter = (a: readonly number[], b: readonly number[]) =>
+    a.every((value, i) => value <= b[i]) && a.some((value, i) => value < b[i]);
+  const best = told.filter(
+    ({ values }, i) =>
+      !told.some(
+        (other, j) =>
+          isBetter(other.values, values) ||
+          (j < i && other.values.every((value, k) => value === values[k])),
+      ),
+  );
+  return best
+    .map(({ network }) => network)
+    .sort((a, b) => a.partCount - b.partCount || a.cost - b.cost);
+}
