@@ -38,6 +38,8 @@ export interface Desk {
   pin(revision: number | null): Promise<void>;
   /** Shows the pinned state everywhere while held. */
   flip(isFlipped: boolean): void;
+  /** Shows a document without putting it on the desk; null shows the desk again. */
+  preview(design: Design | null): void;
   /** Puts another document in the place of this one, as one step; what was there stays in the log. */
   goTo(design: Design, label: string): void;
   /** Curves and verdicts of a document beside the one on the desk. */
@@ -118,6 +120,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     shelfFolds: {},
     pinned: null,
     isFlipped: false,
+    preview: null,
   }));
   const samples = new Map<string, Samples>();
   /** Measurements that the server may not have. */
@@ -132,6 +135,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   let begins: SaveNote['begins'] = null;
   /** What was done since the last save, each once. */
   const unsaved = new Set<string>();
+  let previewed: Design | null = null;
   let studyTimer: ReturnType<typeof setTimeout> | undefined;
 
   function repredict(): void {
@@ -141,7 +145,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
 
   /** Puts a document on the desk: the one way in which it ever changes. */
   function show(design: Design, history: History): void {
-    setState({ design, history, isFlipped: false });
+    previewed = null;
+    setState({ design, history, isFlipped: false, preview: null });
     void loadMeasurements(design);
     repredict();
   }
@@ -333,6 +338,16 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       await showPin(revision);
     },
     flip: (isFlipped) => setState(({ pinned }) => ({ isFlipped: isFlipped && pinned !== null })),
+    preview(design) {
+      previewed = design;
+      if (design === null) {
+        setState({ preview: null });
+        return;
+      }
+      void predictBeside(design)
+        .then((outcome) => previewed === design && setState({ preview: { design, ...outcome } }))
+        .catch(() => undefined);
+    },
     goTo(design, label) {
       begins = 'go-back';
       this.change({ type: 'replaceDesign', design }, label);

@@ -36,20 +36,26 @@ export interface DeskState {
   readonly pinned: Pinned | null;
   /** Whether the pinned state is shown in the place of the present one. */
   readonly isFlipped: boolean;
+  /** A document that is only looked at, in the place of the present one. */
+  readonly preview: Preview | null;
 }
 
-/** A saved state with its curves and verdicts. */
-export interface Pinned extends Outcome {
-  readonly revision: number;
+export interface Preview extends Outcome {
   readonly design: Design;
 }
 
-/** What is before the eye: the pinned state while it is held, else the present one. */
+/** A saved state with its curves and verdicts. */
+export interface Pinned extends Preview {
+  readonly revision: number;
+}
+
+/** What is before the eye: the pinned state while it is held, what is only looked at, else the present one. */
 export const shownOf = ({
   isFlipped,
   pinned,
+  preview,
   design,
   prediction,
   standings,
 }: DeskState): Pick<DeskState, 'design' | 'prediction' | 'standings'> =>
-  isFlipped && pinned ? pinned : { design, prediction, standings };
+  isFlipped && pinned ? pinned : (preview ?? { design, prediction, standings });

@@ -10,6 +10,7 @@ import { Quiet, tabsLook } from '@/ui/sheets';
 import { FitSheet } from './FitSheet';
 import { Inspector } from './Inspector';
 import { RailDrawing } from './RailDrawing';
+import { SearchSheet } from './SearchSheet';
 import { useNetworkActions } from './useNetworkActions';
 import { useNetworkEdits } from './useNetworkEdits';
 
@@ -17,6 +18,7 @@ import { useNetworkEdits } from './useNetworkEdits';
 const sides = [
   { id: 'part', name: 'Chosen' },
   { id: 'fit', name: 'Fit' },
+  { id: 'search', name: 'Search' },
 ] as const;
 type SideId = (typeof sides)[number]['id'];
 
@@ -56,6 +58,9 @@ export function Network() {
         </TabPanel>
         <TabPanel id="fit">
           <FitSheet />
+        </TabPanel>
+        <TabPanel id="search">
+          <SearchSheet />
         </TabPanel>
       </Side>
     </Layout>

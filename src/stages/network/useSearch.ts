@@ -1,0 +1,84 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import type { FoundNetwork } from '@/core/fitting/explore';
+import { ProblemError } from '@/core/problem';
+import { useDesk } from '@/desk/DeskContext';
+import { searchNetworks, type SearchOutcome } from '@/workers/exploreClient';
+
+interface Progress {
+  readonly percent: number;
+  readonly words: string;
+}
+
+/** Searches networks for the open design, shows one of them, takes one over. */
+export function useSearch() {
+  const desk = useDesk();
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const [outcome, setOutcome] = useState<SearchOutcome | null>(null);
+  const [best, setBest] = useState<readonly FoundNetwork[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const abort = useRef<AbortController | null>(null);
+  const designOf = ({ ways }: FoundNetwork) => ({
+    ...desk.store.getState().design,
+    ways: [...ways],
+  });
+
+  // Who leaves the search sees the design again, and nothing goes on unseen.
+  useEffect(
+    () => () => {
+      abort.current?.abort();
+      desk.preview(null);
+    },
+    [desk],
+  );
+
+  return {
+    progress,
+    outcome,
+    best,
+    trouble,
+    stop: () => abort.current?.abort(),
+    search: async (mostParts: number) => {
+      const { signal } = (abort.current = new AbortController());
+      setTrouble(null);
+      setOutcome(null);
+      setBest([]);
+      setProgress({ percent: 0, words: 'looking at all networks' });
+      let stage = 'looking at all networks';
+      try {
+        const found = await searchNetworks(
+          desk.store.getState().design,
+          desk.allSamples(),
+          mostParts,
+          signal,
+          {
+            onStage: ({ stage: over, best: now }) => {
+              stage = `${over}; next`;
+              setBest(now);
+            },
+            onProgress: (done, of) =>
+              setProgress({
+                percent: Math.round((100 * done) / of),
+                words: `${stage}: ${done} of ${of}`,
+              }),
+          },
+        );
+        setOutcome(found);
+        setBest(found.networks);
+      } catch (error) {
+        setTrouble(error instanceof ProblemError ? error.message : String(error));
+      } finally {
+        setProgress(null);
+      }
+    },
+    show: (network: FoundNetwork | null) => desk.preview(network && designOf(network)),
+    takeOver: (network: FoundNetwork) => {
+      const design = designOf(network);
+      const variant = `found, ${network.partCount} parts, ±${network.figures.deviationDb.toFixed(1)} dB`;
+      desk.change(
+        { type: 'replaceDesign', design: { ...design, variant } },
+        `take over a network of ${network.partCount} parts`,
+      );
+    },
+  };
+}

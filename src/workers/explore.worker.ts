@@ -1,0 +1,26 @@
+import * as comlink from 'comlink';
+import {
+  createExploration,
+  tryNetwork,
+  type Effort,
+  type Exploration,
+} from '@/core/fitting/explore';
+import type { NetworkRecipe } from '@/core/fitting/grammar';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design, Way } from '@/core/design/schema';
+import { attempt } from './result';
+
+let exploration: Exploration | null = null;
+
+const service = {
+  begin: (design: Design, data: MeasurementData) =>
+    attempt(() => {
+      exploration = createExploration(design, data);
+      return exploration.outlines.length;
+    }),
+  tryOne: (recipe: NetworkRecipe, effort: Effort, from: readonly Way[] | null) =>
+    tryNetwork(exploration!, recipe, effort, from),
+};
+
+export type ExploreService = typeof service;
+comlink.expose(service);

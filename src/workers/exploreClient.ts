@@ -1,0 +1,82 @@
+import * as comlink from 'comlink';
+import type { MeasurementData } from '@/core/design/predict';
+import type { Design } from '@/core/design/schema';
+import {
+  createExploration,
+  explore,
+  type ExploreProgress,
+  type FoundNetwork,
+  type TryAll,
+} from '@/core/fitting/explore';
+import type { ExploreService } from './explore.worker';
+import { unwrap } from './result';
+
+export interface SearchListener {
+  readonly onStage: (progress: ExploreProgress) => void;
+  /** Networks of the present stage that were fitted, and how many there are. */
+  readonly onProgress: (done: number, of: number) => void;
+}
+
+export interface SearchOutcome {
+  /** What was found; when stopped, the best of the stages that were over. */
+  readonly networks: readonly FoundNetwork[];
+  readonly tried: number;
+  readonly isStopped: boolean;
+}
+
+/**
+ * Searches whole networks in several workers. The answer does not depend on their number.
+ *
+ * @throws ProblemError saying what is missing
+ */
+export async function searchNetworks(
+  design: Design,
+  data: MeasurementData,
+  mostParts: number,
+  signal: AbortSignal,
+  { onStage, onProgress }: SearchListener,
+): Promise<SearchOutcome> {
+  const exploration = createExploration(design, data);
+  const count = Math.max(1, Math.min(4, navigator.hardwareConcurrency));
+  const workers = Array.from(
+    { length: count },
+    () => new Worker(new URL('./explore.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  let last: ExploreProgress = { stage: '', best: [], tried: 0 };
+  const stopped = new Promise<null>((resolve) =>
+    signal.addEventListener('abort', () => resolve(null)),
+  );
+  const failed = new Promise<never>((_, reject) => {
+    for (const worker of workers)
+      worker.onerror = () => reject(new Error('The search could not be started.'));
+  });
+  const services = workers.map((worker) => comlink.wrap<ExploreService>(worker));
+  const tryAll: TryAll = async (recipes, effort) => {
+    const found: (FoundNetwork | null)[] = new Array<null>(recipes.length).fill(null);
+    let [next, done] = [0, 0];
+    const work = async (service: comlink.Remote<ExploreService>) => {
+      while (next < recipes.length) {
+        const at = next++;
+        found[at] = await service.tryOne(recipes[at].recipe, effort, recipes[at].from);
+        onProgress(++done, recipes.length);
+      }
+    };
+    await Promise.all(services.map(work));
+    return found.filter((one) => one !== null);
+  };
+  try {
+    const searched = (async () => {
+      await Promise.all(services.map(async (service) => unwrap(await service.begin(design, data))));
+      return explore(exploration, { mostParts }, tryAll, (progress) => {
+        last = progress;
+        onStage(progress);
+      });
+    })();
+    const result = await Promise.race([searched, stopped, failed]);
+    return result
+      ? { ...result, isStopped: false }
+      : { networks: last.best, tried: last.tried, isStopped: true };
+  } finally {
+    for (const worker of workers) worker.terminate();
+  }
+}
