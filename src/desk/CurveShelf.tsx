@@ -11,6 +11,7 @@ import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
+import { ActingHere } from './ActingHere';
 import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
 import { shelfButtonLook } from './shelfButtonLook';
@@ -148,45 +149,48 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
   const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
   return (
-    <Row>
-      <FrequencyChart
-        {...shared}
-        title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
-        curves={onAxis}
-        marks={bridges}
-        live={live.onAxis}
-        {...levels}
-        unit="dB"
-        aside={
-          summary.onAxis &&
-          `200 Hz–15 kHz: +${formatFixed(summary.onAxis.highestDb, 1)} ${formatFixed(summary.onAxis.lowestDb, 1)} dB`
-        }
-      />
-      <FrequencyChart
-        {...shared}
-        title="With one way reversed"
-        curves={reversal}
-        live={live.reversal}
-        {...levels}
-        unit="dB"
-        aside={
-          turned !== null && <WayChoice names={names} chosen={turned} onChoose={setReversed} />
-        }
-      />
-      <FrequencyChart
-        {...shared}
-        title="Impedance"
-        curves={load}
-        live={live.load}
-        {...ohmScale(impedance?.ohms ?? [])}
-        unit="Ω"
-        rightAxis={phaseAxis}
-        aside={
-          summary.lowestImpedance &&
-          `lowest ${formatFixed(summary.lowestImpedance.ohms, 1)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
-        }
-      />
-    </Row>
+    <>
+      <Row>
+        <FrequencyChart
+          {...shared}
+          title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
+          curves={onAxis}
+          marks={bridges}
+          live={live.onAxis}
+          {...levels}
+          unit="dB"
+          aside={
+            summary.onAxis &&
+            `200 Hz–15 kHz: +${formatFixed(summary.onAxis.highestDb, 1)} ${formatFixed(summary.onAxis.lowestDb, 1)} dB`
+          }
+        />
+        <FrequencyChart
+          {...shared}
+          title="With one way reversed"
+          curves={reversal}
+          live={live.reversal}
+          {...levels}
+          unit="dB"
+          aside={
+            turned !== null && <WayChoice names={names} chosen={turned} onChoose={setReversed} />
+          }
+        />
+        <FrequencyChart
+          {...shared}
+          title="Impedance"
+          curves={load}
+          live={live.load}
+          {...ohmScale(impedance?.ohms ?? [])}
+          unit="Ω"
+          rightAxis={phaseAxis}
+          aside={
+            summary.lowestImpedance &&
+            `lowest ${formatFixed(summary.lowestImpedance.ohms, 1)} Ω at ${formatQuantity(Number(summary.lowestImpedance.atHz.toPrecision(3)), 'hertz')}`
+          }
+        />
+      </Row>
+      <ActingHere cursorHz={cursorHz} />
+    </>
   );
 });
 
@@ -214,8 +218,8 @@ function useLiveCurves(
     const follow =
       (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
       (draw) =>
-        store.subscribe(({ prediction, standings, isFlipped }, before) => {
-          if (!prediction || prediction === before.prediction || isFlipped) return;
+        store.subscribe(({ prediction, standings, isFlipped, preview }, before) => {
+          if (!prediction || prediction === before.prediction || isFlipped || preview) return;
           const promises = standings.map(({ promise }) => promise);
           draw(pick(shelfCurves(prediction, named, turned, { reference, promises })));
         });

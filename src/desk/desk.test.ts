@@ -71,6 +71,8 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       },
       study: (asked) =>
         Promise.resolve({ meaning: meaningOf(asked, null), levers: new Map<string, never[]>() }),
+      insight: () => Promise.resolve(null),
+      actingAt: () => Promise.resolve([]),
       examine: () => Promise.resolve(null),
       fitDriver: () => Promise.reject(new Error('not in this test')),
       depthOffset: () => Promise.reject(new Error('not in this test')),

@@ -44,10 +44,10 @@ export interface Desk {
   goTo(design: Design, label: string): void;
   /** Curves and verdicts of a document beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
-  /** The longer computations of the Bench, in the worker; they reject while the desk is not open. */
+  /** The longer computations, in the worker; they reject while the desk is not open. */
   workbench(): Pick<
     PredictorClient,
-    'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween' | 'spread'
+    'insight' | 'actingAt' | 'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween' | 'spread'
   >;
   /** Sends what waits, so that the log has everything. */
   flush(): Promise<void>;

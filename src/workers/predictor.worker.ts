@@ -2,6 +2,7 @@ import * as comlink from 'comlink';
 import { meaningOf, type Meaning } from '@/core/brief/consequences';
 import { examined, type Examination } from '@/core/design/examine';
 import { createConditioner } from '@/core/design/conditioner';
+import { partInsight, partsActingAt } from '@/core/design/insight';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
@@ -74,6 +75,8 @@ const service = {
       if (done) return { meaning, levers: value };
     }
   },
+  insight: (design: Design, partId: string) => partInsight(design, data, partId),
+  actingAt: (design: Design, hz: number) => partsActingAt(design, data, hz),
   /** A measurement after its recipe, what looks wrong with it, and how it looks in time. Null without its numbers. */
   examine(design: Design, id: string): Examination | null {
     const measurement = design.measurements.find((one) => one.id === id);

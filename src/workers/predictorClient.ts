@@ -1,6 +1,7 @@
 import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
 import type { Examination } from '@/core/design/examine';
+import type { PartInsight, partsActingAt } from '@/core/design/insight';
 import type { Design } from '@/core/design/schema';
 import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
 import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';
@@ -46,6 +47,10 @@ export interface PredictorClient {
   predictBeside(design: Design): Promise<Outcome>;
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
   study(design: Design): Promise<Study | null>;
+  /** What a part does and what is done to it; null when it takes no part in the prediction. */
+  insight(design: Design, partId: string): Promise<PartInsight | null>;
+  /** Parts by how much they move the level at a frequency, the strongest first. */
+  actingAt(design: Design, hz: number): Promise<ReturnType<typeof partsActingAt>>;
   /** A measurement after its recipe, with its findings and views in time. */
   examine(design: Design, measurementId: string): Promise<Examination | null>;
   /** @throws ProblemError */
@@ -94,6 +99,8 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     },
     predictBeside: (design) => patient.service.predictAndJudge(design),
     study: (design) => patient.service.study(design),
+    insight: (design, partId) => patient.service.insight(design, partId),
+    actingAt: (design, hz) => patient.service.actingAt(design, hz),
     examine: (design, id) => patient.service.examine(design, id),
     fitDriver: async (...args) => unwrap(await patient.service.fitDriver(...args)),
     depthOffset: async (...args) => unwrap(await patient.service.depthOffset(...args)),

@@ -15,6 +15,7 @@ import { Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
+import { InsightSheet } from './InsightSheet';
 import { useNetworkEdits } from './useNetworkEdits';
 
 /** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
@@ -134,6 +135,7 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
       <Button onPressStart={() => desk.bypass(part.id)} onPressEnd={() => desk.bypass(null)}>
         Hold to see it without {part.name} <kbd>B</kbd>
       </Button>
+      <InsightSheet part={part} />
     </>
   );
 }

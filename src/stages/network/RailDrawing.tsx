@@ -117,7 +117,7 @@ const PartOnRail = memo(function PartOnRail({
     ? { x: x - 26, y: y - 24, width: width + 6, height: 52 }
     : { x: x - width / 2, y: y - 32, width, height: 62 };
   const marks = [
-    isOut && 'left out',
+    isBypassed ? 'bypassed' : part.isOff && 'left out',
     part.isLocked && 'locked',
     part.fit.tie !== null && 'tied',
     part.fit.isFree && part.fit.tie === null && !part.isLocked && 'free',

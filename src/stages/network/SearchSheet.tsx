@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useState, type PointerEvent } from 'react';
 import styled from 'styled-components';
 import type { FoundNetwork } from '@/core/fitting/explore';
 import { formatFixed } from '@/core/units/quantity';
@@ -88,7 +88,7 @@ export function SearchSheet() {
                 <tr
                   key={index}
                   aria-selected={index === shownIndex}
-                  onPointerEnter={() => choose(index)}
+                  onPointerMove={(event) => isMoved(event) && index !== shownIndex && choose(index)}
                 >
                   <th scope="row">
                     <TextButton
@@ -116,21 +116,31 @@ export function SearchSheet() {
           </Table>
         </>
       )}
-      {shown && (
-        <Note $kind="plain">
-          {isPreviewed && <strong>Only looked at: the design itself is unchanged. </strong>}
-          <TextButton onPress={() => choose(null)}>Back to the design</TextButton>
-          <ul>
-            {shown.words.map((words) => (
-              <li key={words}>{words}</li>
-            ))}
-          </ul>
-          {whyThis(shown, best)}
-        </Note>
+      {best.length > 0 && (
+        // Always there and as high, so that nothing moves under the pointer.
+        <About $kind="plain">
+          {shown ? (
+            <>
+              {isPreviewed && <strong>Only looked at: the design itself is unchanged. </strong>}
+              <TextButton onPress={() => choose(null)}>Back to the design</TextButton>
+              <ul>
+                {shown.words.map((words) => (
+                  <li key={words}>{words}</li>
+                ))}
+              </ul>
+              {whyThis(shown, best)}
+            </>
+          ) : (
+            'Point at a network, or step through them with Tab: rails and curves show it, and why one would take it stands here.'
+          )}
+        </About>
       )}
     </>
   );
 }
+
+/** A table that moves under a pointer at rest shows nothing. */
+const isMoved = ({ movementX, movementY }: PointerEvent) => movementX !== 0 || movementY !== 0;
 
 /** Why one would take this one: what the next simpler and the next richer network give. */
 function whyThis(network: FoundNetwork, all: readonly FoundNetwork[]): string {
@@ -163,4 +173,8 @@ const Table = styled.table`
   tr[aria-selected='true'] {
     background: ${({ theme }) => theme.colour.accentWash};
   }
+`;
+
+const About = styled(Note)`
+  min-height: 15rem;
 `;

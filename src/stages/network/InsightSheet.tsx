@@ -1,0 +1,85 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { Failure, PartInsight } from '@/core/design/insight';
+import type { Part } from '@/core/design/schema';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { Note, Quiet } from '@/ui/sheets';
+
+/** How long the hand must rest before a part is looked into. */
+const restMs = 180;
+/** Heat that a resistor of usual size stands, and heat at which it must stand free. */
+const warmWatts = 5;
+const hotWatts = 10;
+
+/** What the chosen part does, what it stands, and what happens when it fails. */
+export function InsightSheet({ part }: { readonly part: Part }) {
+  const desk = useDesk();
+  const design = useDeskState((state) => state.design);
+  const loadedCount = useDeskState((state) => state.loaded.size);
+  const [insight, setInsight] = useState<PartInsight | null>(null);
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  useEffect(() => {
+    let isWanted = true;
+    const timer = setTimeout(() => {
+      void desk
+        .workbench()
+        .insight(design, part.id)
+        .then((found) => isWanted && setInsight(found))
+        .catch(() => undefined);
+    }, restMs);
+    return () => {
+      isWanted = false;
+      clearTimeout(timer);
+    };
+  }, [desk, design, loadedCount, part.id]);
+  if (!insight) return null;
+  const { frequencyHz, influenceDb, strongest, stress, open, shorted } = insight;
+  const reach = [0.25, 0.5, 1, 2.5, 5, 10].find((db) => db >= Math.abs(strongest.db)) ?? 25;
+  return (
+    <>
+      <FrequencyChart
+        title="Influence of +10 %"
+        frequencyHz={frequencyHz}
+        curves={[
+          { id: 'influence', label: '', values: influenceDb, colour: 'var(--accent)', width: 1.6 },
+        ]}
+        bottom={-reach}
+        top={reach}
+        unit="dB"
+        cursorHz={cursorHz}
+        onCursor={setCursorHz}
+      />
+      <Quiet>
+        A tenth more moves the sum by {signed(strongest.db, 2)} dB at {at(strongest.atHz)}, where it
+        acts most.
+      </Quiet>
+      {stress ? (
+        <Note $kind={stress.watts > warmWatts ? 'doubt' : 'plain'}>
+          Under programme at the amplifier’s power ({formatFixed(stress.driveVolts, 1)} V rms):{' '}
+          {formatFixed(stress.volts, 1)} V across it, {formatFixed(stress.amperes, 2)} A through it,{' '}
+          {formatFixed(stress.watts, 1)} W of heat
+          {part.kind === 'resistor' ? '' : ' in its resistance'}.
+          {stress.watts > hotWatts &&
+            ' It gets hot enough to burn a board or a finger: mount it clear of both, and let it cool before touching it.'}
+          {stress.watts > warmWatts &&
+            stress.watts <= hotWatts &&
+            ' Take a part rated for twice that, standing free.'}
+        </Note>
+      ) : (
+        <Quiet>Its heat is known once the Brief says the amplifier’s power.</Quiet>
+      )}
+      <Quiet>
+        {open && `If it breaks: ${told(open)} `}
+        {shorted && `If it shorts: ${told(shorted)}`}
+      </Quiet>
+    </>
+  );
+}
+
+const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
+const signed = (db: number, decimals: number) => `${db > 0 ? '+' : ''}${formatFixed(db, decimals)}`;
+
+const told = ({ meanDb, worst, lowestOhms }: Failure): string =>
+  `${signed(meanDb, 1)} dB on average, ${signed(Math.max(-60, worst.db), 0)} dB at ${at(worst.atHz)}, load down to ${formatFixed(lowestOhms, 1)} Ω.`;

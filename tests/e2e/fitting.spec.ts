@@ -1,0 +1,130 @@
+/** Groups on the rails, fitting, rounding, searching and taking over; every step can be undone. */
+import { expect, test, type Page } from '@playwright/test';
+import { drawn, expectSaved, openDemo, part, settled, stored } from './desk';
+
+const side = (page: Page, name: string) => page.getByRole('tab', { name, exact: true }).click();
+const undo = (page: Page) => page.getByRole('button', { name: /^Undo: / });
+
+/** Whether the sum is drawn as it was; without printing thousands of points when it is not. */
+const expectDrawn = (page: Page, path: string, isSame: boolean) =>
+  expect.poll(async () => (await drawn(page, 'sum')) === path).toBe(isSame);
+
+/** Half the height of the band on axis, as the strip shows it. */
+async function deviation(page: Page): Promise<number> {
+  const told = await page.locator('[data-promise="on-axis"]').getAttribute('aria-label');
+  return Number(/Now ±([\d.]+)/.exec(told!)![1]);
+}
+
+test('parts are joined, moved, left out, locked and taken apart by keyboard alone', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await part(page, 'L3').focus();
+  await page.keyboard.press('Shift+G');
+  await expect(undo(page)).toHaveAccessibleName('Undo: join L3 in parallel with the next');
+  // The trap stops the midrange somewhere: its curve has changed.
+  await part(page, 'C3').focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(undo(page)).toHaveAccessibleName('Undo: move C3');
+  await page.keyboard.press('x');
+  await expect(part(page, 'C3')).toHaveAccessibleName(/left out/);
+  await page.keyboard.press('x');
+  await page.keyboard.press('k');
+  await expect(part(page, 'C3')).toHaveAccessibleName(/locked/);
+  const before = await settled(page, 'sum');
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  await expectDrawn(page, before, true);
+  await page.keyboard.press('k');
+  await page.keyboard.press('ArrowUp');
+  await expectDrawn(page, before, false);
+  await page.keyboard.press('u');
+  await expect(undo(page)).toHaveAccessibleName('Undo: take C3 out of its group');
+  await expectSaved(page);
+  const { document } = (await stored(page, id)) as unknown as {
+    document: { ways: { groups: unknown[]; parts: { name: string }[] }[] };
+  };
+  expect(document.ways[1].groups).toEqual([]);
+  expect(document.ways[1].parts.map(({ name }) => name)).toEqual(['C2', 'L3', 'C3', 'L2', 'R1']);
+});
+
+test('the free values are fitted, rounded to what one can buy, and all of it undone', async ({
+  page,
+}) => {
+  test.slow();
+  const id = await openDemo(page);
+  const start = await settled(page, 'sum');
+  expect(await deviation(page)).toBeGreaterThan(3);
+  await side(page, 'Fit');
+  await expect(page.getByRole('button', { name: 'Fit', exact: true })).toBeDisabled();
+  await page.getByRole('button', { name: 'Free all' }).click();
+  const starts = page.getByRole('textbox', { name: 'number of starts' });
+  await starts.fill('2');
+  await starts.press('Enter');
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await expect(page.getByText(/^Fitted with/)).toBeVisible({ timeout: 60_000 });
+  await expect.poll(() => deviation(page)).toBeLessThan(1.8);
+  await page.getByRole('button', { name: 'Round to values one can buy' }).click();
+  await expect(page.getByText(/^Rounded with/)).toBeVisible({ timeout: 60_000 });
+  await expectSaved(page);
+  const { document } = await stored(page, id);
+  const farads = document.ways.flatMap(({ parts }) => parts.flatMap((one) => one.farads ?? []));
+  for (const value of farads)
+    expect(value.toExponential(6)).toMatch(/^(1\.[0258]|2\.[27]|3\.[39]|4\.7|5\.6|6\.8|8\.2)0+e/);
+  for (const label of ['round to values one can buy', 'fit the free values', 'free all parts']) {
+    await expect(undo(page)).toHaveAccessibleName(`Undo: ${label}`);
+    await undo(page).click();
+  }
+  await expectDrawn(page, start, true);
+});
+
+test('a fit that is stopped keeps the best; a tied part follows', async ({ page }) => {
+  await openDemo(page);
+  await side(page, 'Fit');
+  await page.getByRole('button', { name: /tie C3 to$/ }).click();
+  await page.getByRole('option', { name: 'keep its ratio to C2' }).click();
+  await expect(page.getByText('0.17 × C2')).toBeVisible();
+  await page.getByRole('button', { name: 'Free all' }).click();
+  const starts = page.getByRole('textbox', { name: 'number of starts' });
+  await starts.fill('200');
+  await starts.press('Enter');
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await expect(undo(page)).toHaveAccessibleName('Undo: fit the free values', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('Stopped; the best so far is on the desk.')).toBeVisible();
+  expect(await deviation(page)).toBeLessThan(3);
+});
+
+test('networks are found from nothing, looked at, and one is taken over as a variant', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const id = await openDemo(page);
+  const start = await settled(page, 'sum');
+  await side(page, 'Search');
+  const most = page.getByRole('textbox', { name: 'largest number of parts' });
+  await most.fill('6');
+  await most.press('Enter');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(page.getByText(/networks fitted; \d+ are left/)).toBeVisible({ timeout: 120_000 });
+  const shows = page.getByRole('button', { name: /^Show the network of/ });
+  await shows.last().focus();
+  await expect(page.getByText('Only looked at: the design itself is unchanged.')).toBeVisible();
+  await expectDrawn(page, start, false);
+  await page.getByRole('button', { name: 'Back to the design' }).click();
+  await expectDrawn(page, start, true);
+  await page
+    .getByRole('button', { name: /^Take over the network of 6 parts/ })
+    .first()
+    .click();
+  await expect(undo(page)).toHaveAccessibleName('Undo: take over a network of 6 parts');
+  expect(await deviation(page)).toBeLessThan(2.6);
+  await expectSaved(page);
+  const { document } = (await stored(page, id)) as unknown as {
+    document: { variant: string; ways: { parts: unknown[] }[] };
+  };
+  expect(document.variant).toMatch(/^found, 6 parts/);
+  expect(document.ways.flatMap(({ parts }) => parts)).toHaveLength(6);
+  await undo(page).click();
+  await expectDrawn(page, start, true);
+});
