@@ -128,3 +128,48 @@ test('networks are found from nothing, looked at, and one is taken over as a var
   await undo(page).click();
   await expectDrawn(page, start, true);
 });
+
+test('the chosen part tells its influence, its heat and its failures; the cursor tells who acts', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await part(page, 'R1').click();
+  await expect(page.locator('[data-curve="influence"]')).toBeVisible();
+  await expect(page.getByText(/A tenth more moves the sum by [−+][\d.]+ dB at/)).toBeVisible();
+  await expect(
+    page.getByText(/Under programme at the amplifier’s power \(21\.9 V rms\)/),
+  ).toBeVisible();
+  await expect(page.getByText(/If it breaks: .* If it shorts: /)).toBeVisible();
+  const chart = page.getByRole('figure', { name: /^On axis/ });
+  const box = (await chart.boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.75, box.y + box.height / 2);
+  await expect(page.getByText(/^At [\d.]+ k?Hz act [RLC]\d [−+]/)).toBeVisible();
+});
+
+test('textbook beginnings are put on a rail, and can be undone', async ({ page }) => {
+  const id = await openDemo(page);
+  const start = await settled(page, 'sum');
+  await page.getByRole('button', { name: /^Midrange: Midrange/ }).click();
+  const points = page.getByRole('list', { name: 'Starting points for Midrange' });
+  for (const label of [
+    'Put the slope on the rail',
+    'Put the pad before the driver',
+    'Put the correction across the driver',
+    'Put the step on the rail',
+    'Put the trap on the rail',
+  ])
+    await points.getByRole('button', { name: label }).click();
+  await expectSaved(page);
+  const { document } = (await stored(page, id)) as unknown as {
+    document: { ways: { groups: { join: string }[]; parts: unknown[] }[] };
+  };
+  expect(document.ways[1].parts).toHaveLength(5 + 2 + 2 + 2 + 2 + 3);
+  expect(document.ways[1].groups.map(({ join }) => join)).toEqual([
+    'series',
+    'parallel',
+    'parallel',
+  ]);
+  await expectDrawn(page, start, false);
+  for (let step = 0; step < 5; step++) await undo(page).click();
+  await expectDrawn(page, start, true);
+});

@@ -16,6 +16,7 @@ import { Tick } from '@/ui/Tick';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
 import { InsightSheet } from './InsightSheet';
+import { StartingPoints } from './StartingPoints';
 import { useNetworkEdits } from './useNetworkEdits';
 
 /** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
@@ -216,6 +217,8 @@ function WayInspector({ way }: { readonly way: Way }) {
         </Button>
       </Row>
       <Quiet>R, L, C add a part in series before the driver; with Shift in shunt.</Quiet>
+      <h3>Begin with</h3>
+      <StartingPoints way={way} />
     </>
   );
 }

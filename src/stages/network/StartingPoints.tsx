@@ -1,0 +1,237 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { designGridHz } from '@/core/grid/logGrid';
+import { impedanceOnGrid } from '@/core/measurement/onGrid';
+import type { Way } from '@/core/design/schema';
+import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
+import {
+  baffleStep,
+  filterIntoLoad,
+  filterIntoResistor,
+  impedanceCorrection,
+  levelPad,
+  partsFor,
+  trap,
+  type FilterLoad,
+  type StartingPoint,
+} from '@/core/fitting/startingPoints';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { TextButton } from '@/ui/Button';
+import { Quiet } from '@/ui/sheets';
+
+const sides = [
+  { id: 'low', text: 'low pass' },
+  { id: 'high', text: 'high pass' },
+] as const;
+const alignments: readonly { readonly id: Alignment; readonly text: string }[] = [
+  { id: 'butterworth', text: 'Butterworth' },
+  { id: 'linkwitz-riley', text: 'Linkwitz–Riley' },
+  { id: 'bessel', text: 'Bessel' },
+];
+const orders = [
+  { id: '1', text: 'first-order' },
+  { id: '2', text: 'second-order' },
+  { id: '3', text: 'third-order' },
+  { id: '4', text: 'fourth-order' },
+] as const;
+const loads = [
+  { id: 'real', text: 'its measured impedance' },
+  { id: 'resistor', text: 'a resistor of its size' },
+] as const;
+
+/** Textbook beginnings for a way: slopes, pad, correction, baffle step, trap. */
+export function StartingPoints({ way }: { readonly way: Way }) {
+  const desk = useDesk();
+  const impedanceId = useDeskState(
+    (state) => state.design.drivers.find(({ id }) => id === way.driverId)?.impedanceId ?? null,
+  );
+  const isLoaded = useDeskState((state) => impedanceId !== null && state.loaded.has(impedanceId));
+  const [side, setSide] = useState<(typeof sides)[number]['id']>('low');
+  const [alignment, setAlignment] = useState<Alignment>('butterworth');
+  const [order, setOrder] = useState<(typeof orders)[number]['id']>('2');
+  const [hz, setHz] = useState(2000);
+  const [against, setAgainst] = useState<(typeof loads)[number]['id']>('real');
+  const [padDb, setPadDb] = useState(3);
+  const [step, setStep] = useState({ db: 4, hz: 400 });
+  const [bump, setBump] = useState({ db: 3, hz: 1000, octaves: 1 });
+
+  const samples = isLoaded && impedanceId !== null ? desk.samples(impedanceId) : undefined;
+  if (!samples)
+    return <Quiet>Textbook slopes are worked out once its driver has an impedance.</Quiet>;
+  const load = (): FilterLoad => {
+    const frequencyHz = designGridHz();
+    return { frequencyHz, ...impedanceOnGrid(samples, frequencyHz) };
+  };
+  const ohmsAt = (at: number) => {
+    const { frequencyHz, re, im } = load();
+    const i = Math.max(
+      0,
+      frequencyHz.findIndex((f) => f >= at),
+    );
+    return Math.hypot(re[i], im[i]);
+  };
+  /** Slopes stand before everything that is there; what belongs to the driver stands before it. */
+  const put = (point: StartingPoint, label: string, isFirst: boolean) => {
+    const names = new Set(
+      desk.store.getState().design.ways.flatMap(({ parts }) => parts.map(({ name }) => name)),
+    );
+    const made = partsFor(point, names, () => `part-${crypto.randomUUID().slice(0, 8)}`);
+    const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
+    const standing = { parts, groups: [...way.groups, ...made.groups] };
+    desk.change({ type: 'arrangeWay', wayId: way.id, standing }, `${label} for ${way.name}`);
+  };
+  const isOdd = order === '1' || order === '3';
+  const chosen = alignment === 'linkwitz-riley' && isOdd ? 'butterworth' : alignment;
+  const putFilter = () => {
+    const wish = {
+      isHighPass: side === 'high',
+      alignment: chosen,
+      order: Number(order) as FilterOrder,
+      hz,
+    };
+    const point =
+      against === 'real' ? filterIntoLoad(wish, load()) : filterIntoResistor(wish, ohmsAt(hz));
+    put(point, `${chosen} ${side} pass`, true);
+  };
+  return (
+    <List aria-label={`Starting points for ${way.name}`}>
+      <li>
+        A{' '}
+        <ChoiceBlank
+          label="order of the slope"
+          options={orders}
+          value={order}
+          onChange={(next) => setOrder(next ?? '2')}
+        />{' '}
+        <ChoiceBlank
+          label="kind of slope"
+          options={isOdd ? alignments.filter(({ id }) => id !== 'linkwitz-riley') : alignments}
+          value={chosen}
+          onChange={(next) => setAlignment(next ?? 'butterworth')}
+        />{' '}
+        <ChoiceBlank
+          label="side of the slope"
+          options={sides}
+          value={side}
+          onChange={(next) => setSide(next ?? 'low')}
+        />{' '}
+        at{' '}
+        <QuantityBlank
+          label="frequency of the slope"
+          value={hz}
+          dimension="hertz"
+          min={20}
+          max={20_000}
+          stepBy={50}
+          onChange={(next) => next !== null && setHz(next)}
+        />{' '}
+        into{' '}
+        <ChoiceBlank
+          label="load of the slope"
+          options={loads}
+          value={against}
+          onChange={(next) => setAgainst(next ?? 'real')}
+        />
+        . <TextButton onPress={putFilter}>Put the slope on the rail</TextButton>
+      </li>
+      <li>
+        A pad of{' '}
+        <QuantityBlank
+          label="decibels of the pad"
+          value={padDb}
+          dimension="decibel"
+          min={0.1}
+          max={30}
+          stepBy={0.5}
+          onChange={(next) => next !== null && setPadDb(next)}
+        />
+        .{' '}
+        <TextButton onPress={() => put(levelPad(padDb, ohmsAt(hz)), 'level pad', false)}>
+          Put the pad before the driver
+        </TextButton>
+      </li>
+      <li>
+        A correction of the impedance above {Math.round(hz / 4)} Hz.{' '}
+        <TextButton
+          onPress={() => put(impedanceCorrection(load(), hz / 4), 'impedance correction', false)}
+        >
+          Put the correction across the driver
+        </TextButton>
+      </li>
+      <li>
+        A baffle step of{' '}
+        <QuantityBlank
+          label="decibels of the baffle step"
+          value={step.db}
+          dimension="decibel"
+          min={0.5}
+          max={12}
+          stepBy={0.5}
+          onChange={(db) => db !== null && setStep({ ...step, db })}
+        />{' '}
+        around{' '}
+        <QuantityBlank
+          label="frequency of the baffle step"
+          value={step.hz}
+          dimension="hertz"
+          min={50}
+          max={3000}
+          stepBy={10}
+          onChange={(next) => next !== null && setStep({ ...step, hz: next })}
+        />
+        .{' '}
+        <TextButton
+          onPress={() => put(baffleStep(step.db, step.hz, ohmsAt(step.hz)), 'baffle step', false)}
+        >
+          Put the step on the rail
+        </TextButton>
+      </li>
+      <li>
+        A trap that pulls{' '}
+        <QuantityBlank
+          label="decibels of the trap"
+          value={bump.db}
+          dimension="decibel"
+          min={0.5}
+          max={30}
+          stepBy={0.5}
+          onChange={(db) => db !== null && setBump({ ...bump, db })}
+        />{' '}
+        down at{' '}
+        <QuantityBlank
+          label="frequency of the trap"
+          value={bump.hz}
+          dimension="hertz"
+          min={20}
+          max={20_000}
+          stepBy={10}
+          onChange={(next) => next !== null && setBump({ ...bump, hz: next })}
+        />
+        ,{' '}
+        <QuantityBlank
+          label="width of the trap in octaves"
+          value={bump.octaves}
+          dimension="number"
+          min={0.1}
+          max={4}
+          stepBy={0.1}
+          onChange={(octaves) => octaves !== null && setBump({ ...bump, octaves })}
+        />{' '}
+        octaves wide.{' '}
+        <TextButton
+          onPress={() => put(trap(bump.db, bump.hz, bump.octaves, ohmsAt(bump.hz)), 'trap', false)}
+        >
+          Put the trap on the rail
+        </TextButton>
+      </li>
+    </List>
+  );
+}
+
+const List = styled.ul`
+  display: grid;
+  gap: 0.5rem;
+  font-size: 0.8125rem;
+`;
