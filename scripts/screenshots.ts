@@ -81,6 +81,30 @@ async function conditionOnTheBench(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Fit the parameters' }).click();
   await page.getByRole('table', { name: 'Driver parameters' }).waitFor();
   await shoot(page, 'bench-parameters');
+  await tab('Library');
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  await page.getByText('is in the library.').waitFor();
+  await shoot(page, 'bench-library');
+}
+
+/** All values freed and fitted; then a search, looked at one of its networks. */
+async function findOnTheNetwork(page: Page): Promise<void> {
+  const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
+  await tab('Fit');
+  await page.getByRole('button', { name: 'Free all' }).click();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await page.getByText(/^Fitted with/).waitFor({ timeout: 120_000 });
+  await page.getByRole('button', { name: 'Round to values one can buy' }).scrollIntoViewIfNeeded();
+  await shoot(page, 'network-fit');
+  await tab('Search');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await page.getByText(/networks fitted; /).waitFor({ timeout: 300_000 });
+  await page
+    .getByRole('button', { name: /^Show the network of 8 parts/ })
+    .first()
+    .focus();
+  await page.getByText('Only looked at').waitFor();
+  await shoot(page, 'network-search');
 }
 
 const browser = await chromium.launch({
@@ -94,6 +118,7 @@ try {
   });
   await openDemo(page);
   await page.getByRole('button', { name: /^C2, / }).focus();
+  await page.getByText(/A tenth more moves the sum/).waitFor();
   await shoot(page, 'network');
   await page.getByRole('link', { name: /^Bench/ }).click();
   await page.getByRole('heading', { name: 'Level as measured' }).waitFor();
@@ -105,6 +130,8 @@ try {
   await shoot(page, 'log');
   await page.goto(address);
   await shoot(page, 'projects');
+  await openDemo(page);
+  await findOnTheNetwork(page);
 
   const evening = await browser.newPage({
     viewport: { width: 1280, height: 800 },
