@@ -1,5 +1,5 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
-import { dissolved, inserted, joinedWithNext, movedAlong, placed, tidied } from './arrange';
+import { copied, dissolved, inserted, joinedWithNext, movedAlong, placed, tidied } from './arrange';
 import { applyChange, newPart } from './changes';
 import { groupChain, partsIn, positionsOf, type Branch } from './positions';
 import { designSchema, plainPart, type Part, type Way } from './schema';
@@ -114,4 +114,13 @@ test.each([1, 2, 3, 4, 5, 6])('whatever is done, the document stays sound (seed 
     for (const one of design.ways)
       expect(positionsOf(one).flatMap(({ branch }) => partsIn(branch))).toEqual(one.parts);
   }
+});
+
+test('a copied filter has the same values and groups under new names', () => {
+  const way = { ...rail(), ...joinedWithNext(rail('R1', 'R2', 'R3'), 'r2', 'parallel', 'g')! };
+  let count = 0;
+  const copy = copied(way, new Set(['R1', 'R2', 'R3', 'R5']), () => `new${count++}`);
+  expect(told({ ...way, ...copy })).toBe('R4 (R6 | R7)');
+  expect(new Set(copy.parts.map(({ id }) => id)).size).toBe(3);
+  expect(copy.parts.map((one) => 'ohms' in one && one.ohms)).toEqual([1, 1, 1]);
 });

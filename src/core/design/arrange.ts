@@ -116,3 +116,40 @@ export function placed(standing: Standing, partId: string, place: Place): Standi
     parts: standing.parts.map((part) => (ids.has(part.id) ? { ...part, place } : part)),
   };
 }
+
+/**
+ * What stands on a rail, once more for another: new ids and free names, the same values and groups; nothing is tied.
+ *
+ * @param usedNames designations that are taken
+ * @param newId gives ids that no part and no group has
+ */
+export function copied(
+  { parts, groups }: Standing,
+  usedNames: ReadonlySet<string>,
+  newId: () => string,
+): Standing {
+  const used = new Set(usedNames);
+  const groupIds = new Map(groups.map(({ id }) => [id, newId()]));
+  const moved = (id: string | null) => (id === null ? null : groupIds.get(id)!);
+  const nameLike = (name: string) => {
+    const letter = name.replace(/\d+$/, '');
+    let number = 1;
+    while (used.has(`${letter}${number}`)) number++;
+    used.add(`${letter}${number}`);
+    return `${letter}${number}`;
+  };
+  return {
+    parts: parts.map((part) => ({
+      ...part,
+      id: newId(),
+      name: nameLike(part.name),
+      groupId: moved(part.groupId),
+      fit: { ...part.fit, tie: null },
+    })),
+    groups: groups.map((group) => ({
+      ...group,
+      id: groupIds.get(group.id)!,
+      parentId: moved(group.parentId),
+    })),
+  };
+}

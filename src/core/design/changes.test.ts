@@ -116,6 +116,11 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
       { ...partOf(demo, 'c2'), farads: 1e-6 },
     ],
   ],
+  [
+    { type: 'coupleCoils', partA: 'l1', partB: 'l2', coefficient: 0.1 },
+    (d) => d.couplings,
+    [{ partA: 'l1', partB: 'l2', coefficient: 0.1 }],
+  ],
   [{ type: 'editPart', id: 'c1', set: { isOff: true } }, (d) => partOf(d, 'c1')!.isOff, true],
   [
     { type: 'setAmplifier', amplifier: { volts: 1, outputOhms: 2 } },
@@ -163,4 +168,28 @@ test.each([1, 2, 3])('any sequence of changes leaves a sound document, seed %i',
     design = applyChange(design, change);
     expect(designSchema.safeParse(design).success).toBe(true);
   }
+});
+
+test('a coupling is changed from either side, parted by 0, and goes with its coil', () => {
+  const couple = (design: Design, partA: string, partB: string, coefficient: number) =>
+    applyChange(design, { type: 'coupleCoils', partA, partB, coefficient });
+  const once = couple(demo, 'l1', 'l2', 0.1);
+  const again = couple(once, 'l2', 'l1', -0.05);
+  expect(again.couplings).toEqual([{ partA: 'l2', partB: 'l1', coefficient: -0.05 }]);
+  expect(couple(again, 'l1', 'l2', 0).couplings).toEqual([]);
+  const both = couple(again, 'l1', 'l3', 0.02);
+  expect(applyChange(both, { type: 'removePart', id: 'l2' }).couplings).toHaveLength(1);
+  const replaced = applyChange(both, {
+    type: 'replacePart',
+    part: newPart(demo, 'capacitor', 'series', 'l3'),
+  });
+  expect(designSchema.safeParse(replaced).success).toBe(true);
+  expect(replaced.couplings).toHaveLength(1);
+});
+
+test.each([
+  ['no coil', { partA: 'l1', partB: 'c1', coefficient: 0.1 }],
+  ['itself', { partA: 'l1', partB: 'l1', coefficient: 0.1 }],
+])('a coupling with %s is refused', (_, coupling) => {
+  expect(designSchema.safeParse({ ...demo, couplings: [coupling] }).success).toBe(false);
 });

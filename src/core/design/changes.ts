@@ -56,6 +56,13 @@ export type Change =
   | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
   | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
   | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
+  /** Couples two coils, or changes how strongly; a coefficient of 0 parts them. */
+  | {
+      readonly type: 'coupleCoils';
+      readonly partA: string;
+      readonly partB: string;
+      readonly coefficient: number;
+    }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
@@ -102,6 +109,22 @@ const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Des
  * A change that names something that isn't there changes nothing.
  */
 export function applyChange(design: Design, change: Change): Design {
+  return withoutLooseCouplings(changed(design, change));
+}
+
+/** Couplings go with their coils. */
+function withoutLooseCouplings(design: Design): Design {
+  if (design.couplings.length === 0) return design;
+  const coils = new Set(
+    design.ways.flatMap(({ parts }) =>
+      parts.filter(({ kind }) => kind === 'coil').map((p) => p.id),
+    ),
+  );
+  const kept = design.couplings.filter(({ partA, partB }) => coils.has(partA) && coils.has(partB));
+  return kept.length === design.couplings.length ? design : { ...design, couplings: kept };
+}
+
+function changed(design: Design, change: Change): Design {
   switch (change.type) {
     case 'renameDesign':
       return { ...design, name: change.name };
@@ -198,6 +221,16 @@ export function applyChange(design: Design, change: Change): Design {
       return editedPart(design, change.id, (part) =>
         part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
       );
+    case 'coupleCoils': {
+      const { partA, partB, coefficient } = change;
+      const others = design.couplings.filter(
+        (one) => ![one.partA, one.partB].every((id) => id === partA || id === partB),
+      );
+      return {
+        ...design,
+        couplings: coefficient === 0 ? others : [...others, { partA, partB, coefficient }],
+      };
+    }
     case 'setAmplifier':
       return { ...design, amplifier: change.amplifier };
     case 'setListeningDistance':

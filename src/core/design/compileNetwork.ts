@@ -1,4 +1,4 @@
-import type { Element, Netlist } from '@/core/network/netlist';
+import type { Coupling, Element, Netlist } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
 import { partsIn, positionsOf, without, type Branch } from './positions';
 import type { Design, Part, Way } from './schema';
@@ -59,7 +59,7 @@ export function compileNetwork(
     return { way, onePort, node };
   });
   return {
-    netlist: { elements, couplings: [] },
+    netlist: { elements, couplings: couplingsOf(design, elements) },
     ways,
     probes: [
       ...ways.map(({ node }): Probe => ({ kind: 'voltage', plus: node, minus: '0' })),
@@ -67,6 +67,18 @@ export function compileNetwork(
       { kind: 'current', source },
     ],
   };
+}
+
+/** Couplings between coils that are in the circuit, by the names of these. */
+function couplingsOf({ couplings, ways }: Design, elements: readonly Element[]): Coupling[] {
+  const names = new Map(ways.flatMap(({ parts }) => parts.map(({ id, name }) => [id, name])));
+  const present = new Set(elements.map(({ name }) => name));
+  return couplings.flatMap(({ partA, partB, coefficient }, i) => {
+    const [coilA, coilB] = [names.get(partA)!, names.get(partB)!];
+    return present.has(coilA) && present.has(coilB)
+      ? [{ name: `coupling ${i + 1}`, coilA, coilB, coefficient }]
+      : [];
+  });
 }
 
 /** Elements of a branch between two nodes; members of a series group have nodes of their own between them. */

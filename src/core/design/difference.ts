@@ -25,6 +25,7 @@ const dimensions: Readonly<Record<Part['kind'], Dimension>> = {
 export function differences(before: Design, after: Design): Difference[] {
   return [
     ...parts(before, after),
+    ...couplings(before, after),
     ...ways(before, after),
     ...drivers(before, after),
     ...answers(before.brief, after.brief),
@@ -55,7 +56,11 @@ function parts(before: Design, after: Design): Difference[] {
               ? ''
               : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
           const value = formatQuantity(partValue(part), dimensions[part.kind]);
-          return [part.name, `${value}${loss}, ${part.place}, ${way.name} ${i + 1}`] as const;
+          const state = `${part.isOff ? ', left out' : ''}${part.groupId === null ? '' : ', in a group'}`;
+          return [
+            part.name,
+            `${value}${loss}, ${part.place}, ${way.name} ${i + 1}${state}`,
+          ] as const;
         }),
       ),
     );
@@ -95,6 +100,19 @@ function drivers(before: Design, after: Design): Difference[] {
       }),
     );
   return compare('driver', told(before), told(after));
+}
+
+function couplings(before: Design, after: Design): Difference[] {
+  const told = ({ ways: rails, couplings: all }: Design): Told => {
+    const names = new Map(rails.flatMap((way) => way.parts.map(({ id, name }) => [id, name])));
+    return new Map(
+      all.map(({ partA, partB, coefficient }) => [
+        `${names.get(partA)} and ${names.get(partB)}`,
+        `coupled by ${formatNumber(coefficient)}`,
+      ]),
+    );
+  };
+  return compare('part', told(before), told(after));
 }
 
 const questions: Readonly<Record<keyof Brief, readonly [question: string, dimension?: Dimension]>> =

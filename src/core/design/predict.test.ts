@@ -268,3 +268,23 @@ test.each([1, 2])(
     }
   },
 );
+
+test('coupled coils: two in series aid or oppose each other, L₁ + L₂ ± 2M', () => {
+  const coil = (name: string): Part => ({
+    ...plainPart,
+    kind: 'coil',
+    id: name,
+    name: name.toUpperCase(),
+    place: 'series',
+    henries: 1e-3,
+    seriesOhms: 0.1,
+  });
+  const { design, data } = simple([[coil('l1'), coil('l2')]]);
+  const hz = Float64Array.of(1000);
+  for (const coefficient of [0.2, -0.2]) {
+    const coupled = { ...design, couplings: [{ partA: 'l1', partB: 'l2', coefficient }] };
+    const { impedance } = createPredictor(hz)(coupled, data);
+    const reactance = 2 * Math.PI * 1000 * (2e-3 + 2 * coefficient * 1e-3);
+    expect(impedance!.ohms[0]).toBeCloseTo(Math.hypot(8.2, reactance), 9);
+  }
+});

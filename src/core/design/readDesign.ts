@@ -85,11 +85,12 @@ function fromVersion2(value: Unchecked): Unchecked & object {
   };
 }
 
-/** Version 3 had neither groups of parts nor anything to fit. */
+/** Version 3 had neither groups of parts, coupled coils nor anything to fit. */
 function fromVersion3(value: Unchecked): Unchecked & object {
   return {
     ...value,
     version: newestVersion,
+    couplings: [],
     ways: Array.isArray(value.ways)
       ? value.ways.map((way: { parts?: unknown }) => ({
           ...way,

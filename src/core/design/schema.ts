@@ -196,6 +196,34 @@ const tieTrouble = ({ ways }: { readonly ways: readonly z.infer<typeof waySchema
   };
 };
 
+/** Two coils that hear each other. */
+const couplingSchema = z.strictObject({
+  partA: identifier,
+  partB: identifier,
+  /** M/√(L₁L₂); positive when the starts of both windings point toward the amplifier or the rail. */
+  coefficient: z.number().gt(-1).lt(1),
+});
+
+/** What is wrong with the couplings; null when nothing is. */
+function couplingTrouble(
+  couplings: readonly z.infer<typeof couplingSchema>[],
+  ways: readonly z.infer<typeof waySchema>[],
+): string | null {
+  const coils = new Set(
+    ways.flatMap(({ parts }) => parts.filter(({ kind }) => kind === 'coil').map(({ id }) => id)),
+  );
+  const seen = new Set<string>();
+  for (const { partA, partB } of couplings) {
+    const pair = [partA, partB].sort().join(' ');
+    if (!coils.has(partA) || !coils.has(partB))
+      return 'A coupling names something that is no coil.';
+    if (partA === partB) return 'A coil is coupled to itself.';
+    if (seen.has(pair)) return 'Two coils are coupled twice.';
+    seen.add(pair);
+  }
+  return null;
+}
+
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
@@ -219,6 +247,7 @@ export const designSchema = z
     measurements: z.array(measurementSchema).max(500),
     drivers: z.array(driverSchema).max(40),
     ways: z.array(waySchema).max(12),
+    couplings: z.array(couplingSchema).max(60),
   })
   .superRefine((design, context) => {
     const complain = (message: string, ...path: (string | number)[]) =>
@@ -260,6 +289,8 @@ export const designSchema = z
       const trouble = groupTrouble(way);
       if (trouble !== null) complain(trouble, 'ways', i, 'groups');
     });
+    const coupled = couplingTrouble(design.couplings, design.ways);
+    if (coupled !== null) complain(coupled, 'couplings');
     const tieTroubles = design.ways.flatMap((way) => way.parts).flatMap(tieTrouble(design));
     if (tieTroubles.length > 0) complain(tieTroubles[0], 'ways');
   });
@@ -334,5 +365,6 @@ export function emptyDesign(designName: string): Design {
     measurements: [],
     drivers: [],
     ways: [],
+    couplings: [],
   };
 }

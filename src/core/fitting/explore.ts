@@ -201,7 +201,9 @@ export function tryNetwork(
   effort: Effort,
   from: readonly Way[] | null = null,
 ): FoundNetwork | null {
-  const start = from ? { ...design, ways: [...from] } : withNetwork(design, recipe, outlines);
+  const start = from
+    ? { ...design, ways: [...from], couplings: [] }
+    : withNetwork(design, recipe, outlines);
   const variables = variablesOf(start);
   const grid = effort === 'look' ? lookGridHz() : fitGridHz();
   try {

@@ -151,7 +151,7 @@ export const withNetwork = (
   design: Design,
   recipe: NetworkRecipe,
   outlines: readonly DriverOutline[],
-): Design => ({ ...design, ways: networkOf(recipe, outlines) });
+): Design => ({ ...design, ways: networkOf(recipe, outlines), couplings: [] });
 
 const orderNames = ['no', 'first', 'second', 'third'] as const;
 

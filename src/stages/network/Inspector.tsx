@@ -15,6 +15,7 @@ import { Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
+import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
 import { StartingPoints } from './StartingPoints';
 import { useNetworkEdits } from './useNetworkEdits';
@@ -89,6 +90,7 @@ function PartInspector({ part, way }: { readonly part: Part; readonly way: Way }
           }
         />
       )}
+      {part.kind === 'coil' && <Couplings part={part} />}
       <KindChoice partId={part.id} kind={part.kind} />
       <Row>
         <Button onPress={() => edits.turn(selection)}>
@@ -171,6 +173,8 @@ function WayInspector({ way }: { readonly way: Way }) {
   const desk = useDesk();
   const edits = useNetworkEdits();
   const drivers = useDeskState((state) => state.design.drivers);
+  const ways = useDeskState((state) => state.design.ways);
+  const others = ways.filter(({ id, parts }) => id !== way.id && parts.length > 0);
   const selection = { kind: 'way', id: way.id } as const;
   return (
     <>
@@ -216,6 +220,18 @@ function WayInspector({ way }: { readonly way: Way }) {
           Remove way <kbd>Del</kbd>
         </Button>
       </Row>
+      {others.length > 0 && (
+        <Choice
+          label="Its filter"
+          placeholder="take a copy of another’s …"
+          options={others.map(({ id, name }) => ({ id, text: `copy that of ${name}` }))}
+          value={null}
+          onChange={(id) => {
+            const from = others.find((other) => other.id === id);
+            if (from) edits.copyFilter(from, way);
+          }}
+        />
+      )}
       <Quiet>R, L, C add a part in series before the driver; with Shift in shunt.</Quiet>
       <h3>Begin with</h3>
       <StartingPoints way={way} />

@@ -10,6 +10,7 @@ import { Quiet, tabsLook } from '@/ui/sheets';
 import { FitSheet } from './FitSheet';
 import { Inspector } from './Inspector';
 import { RailDrawing } from './RailDrawing';
+import { TakeDrawing } from './TakeDrawing';
 import { SearchSheet } from './SearchSheet';
 import { useNetworkActions } from './useNetworkActions';
 import { useNetworkEdits } from './useNetworkEdits';
@@ -73,6 +74,7 @@ function Bar() {
     <Head>
       <h2>Rails</h2>
       <Quiet>series on the line, shunt below it</Quiet>
+      <TakeDrawing />
       <Button onPress={() => edits.addWay()}>
         Add a way <kbd>W</kbd>
       </Button>
@@ -129,8 +131,8 @@ const Head = styled.div`
   padding: 0.35rem 1rem;
   background: ${({ theme }) => theme.colour.sheet};
   border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
-  button {
-    margin-left: auto;
+  > span {
+    flex: 1;
   }
 `;
 

@@ -12,6 +12,9 @@ import { kindWords, placeWords, shownValue } from './partWords';
 import { LoudspeakerSymbol, PartSymbol } from './symbols';
 import { useNetworkEdits } from './useNetworkEdits';
 
+/** Written out as well as styled, so that a drawing that is taken along keeps its looks. */
+const plainText = { fontSize: 11.5, fill: 'var(--ink)' } as const;
+
 /** The rails from the amplifier to the drivers, on squared paper. */
 export function RailDrawing() {
   const [frame, roomPx] = useElementWidth<HTMLDivElement>();
@@ -23,7 +26,13 @@ export function RailDrawing() {
     <Paper ref={frame}>
       {roomPx > 0 && rows.length > 0 && (
         <div style={{ position: 'relative', width: layout.widthPx, height: layout.heightPx }}>
-          <svg width={layout.widthPx} height={layout.heightPx} role="group" aria-label="Network">
+          <svg
+            width={layout.widthPx}
+            height={layout.heightPx}
+            role="group"
+            aria-label="Network"
+            data-rails=""
+          >
             <path
               d={`M${busX} ${rows[0].railY}V${rows[rows.length - 1].railY}`}
               stroke="var(--ink)"
@@ -111,6 +120,12 @@ const PartOnRail = memo(function PartOnRail({
   cellPx,
 }: PartOnRailProps) {
   const isBypassed = useDeskState((state) => state.bypassedPartId === part.id);
+  const isFaulty = useDeskState(
+    (state) =>
+      state.prediction?.findings.some(
+        ({ severity, where }) => severity === 'stops' && where === part.name,
+      ) ?? false,
+  );
   const isOut = part.isOff || isBypassed;
   const width = Math.min(cellPx - 10, 78);
   const box = isUpright
@@ -118,6 +133,7 @@ const PartOnRail = memo(function PartOnRail({
     : { x: x - width / 2, y: y - 32, width, height: 62 };
   const marks = [
     isBypassed ? 'bypassed' : part.isOff && 'left out',
+    isFaulty && 'at fault',
     part.isLocked && 'locked',
     part.fit.tie !== null && 'tied',
     part.fit.isFree && part.fit.tie === null && !part.isLocked && 'free',
@@ -142,15 +158,20 @@ const PartOnRail = memo(function PartOnRail({
         <g transform={`translate(${x} ${y})${isUpright ? ' rotate(90)' : ''}`}>
           <PartSymbol kind={part.kind} />
         </g>
-        <text x={nameX} y={nameY} textAnchor={anchor}>
+        <text {...plainText} x={nameX} y={nameY} textAnchor={anchor}>
           {part.name}
         </text>
-        <text x={nameX} y={valueY} textAnchor={anchor} className="value">
+        <text {...plainText} x={nameX} y={valueY} textAnchor={anchor} className="value">
           {shownValue(part)}
         </text>
       </g>
       {marks.length > 0 && (
-        <text x={nameX} y={markY} textAnchor={anchor} className="mark">
+        <text
+          x={nameX}
+          y={markY}
+          textAnchor={anchor}
+          style={{ fill: isFaulty ? 'var(--alarm)' : 'var(--accent)', fontSize: 10 }}
+        >
           {marks.join(', ')}
         </text>
       )}
@@ -248,7 +269,7 @@ function Target({ selection, label, box, children }: TargetProps) {
       onClick={() => desk.select(selection)}
       onKeyDown={onKeyDown}
     >
-      <rect {...box} rx="3" className="box" />
+      <rect {...box} rx="3" className="box" fill="transparent" stroke="transparent" />
       {children}
     </Choosable>
   );
@@ -278,10 +299,6 @@ const Paper = styled.div`
     &.value {
       fill: ${({ theme }) => theme.colour.quiet};
       font-size: 11px;
-    }
-    &.mark {
-      fill: ${({ theme }) => theme.colour.accent};
-      font-size: 10px;
     }
     &[fill='currentColor'] {
       fill: currentColor;

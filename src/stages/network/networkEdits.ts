@@ -1,6 +1,13 @@
 import { newPart, partValue } from '@/core/design/changes';
-import { dissolved, joinedWithNext, movedAlong, placed, tidied } from '@/core/design/arrange';
-import type { Design, Group, Part, PartKind, Place } from '@/core/design/schema';
+import {
+  copied,
+  dissolved,
+  joinedWithNext,
+  movedAlong,
+  placed,
+  tidied,
+} from '@/core/design/arrange';
+import type { Design, Group, Part, PartKind, Place, Way } from '@/core/design/schema';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
@@ -203,6 +210,17 @@ export function createEdits(desk: Desk) {
       desk.change(
         { type: 'editWay', id: way.id, set: { polarity } },
         `turn ${way.name} ${polarity === 'reversed' ? 'round' : 'back'}`,
+      );
+    },
+
+    /** Puts the filter of one way in the place of another's. */
+    copyFilter(from: Way, to: Way) {
+      const others = current().ways.filter(({ id }) => id !== to.id);
+      const used = new Set(others.flatMap(({ parts }) => parts.map(({ name }) => name)));
+      const standing = copied(from, used, () => `part-${shortId()}`);
+      desk.change(
+        { type: 'arrangeWay', wayId: to.id, standing },
+        `copy the filter of ${from.name} to ${to.name}`,
       );
     },
 

@@ -21,6 +21,7 @@ export function useSearch() {
   const designOf = ({ ways }: FoundNetwork) => ({
     ...desk.store.getState().design,
     ways: [...ways],
+    couplings: [],
   });
 
   // Who leaves the search sees the design again, and nothing goes on unseen.
