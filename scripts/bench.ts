@@ -6,6 +6,9 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fitDesign, fitGridHz } from '@/core/fitting/fit';
+import { createExploration } from '@/core/fitting/explore';
+import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/design/changes';
 import { createPredictor } from '@/core/design/predict';
@@ -122,8 +125,7 @@ function benchAgainstNgspice(oursPerPointMs: number): void {
   }
 }
 
-/** One value of the demo moved: what the worker does between a key stroke and new curves. */
-function benchPrediction(): void {
+function readDemo() {
   const folder = join(root, 'demo/reading-room');
   const design = readDesign(JSON.parse(readFileSync(join(folder, 'design.json'), 'utf8')), 'demo');
   const data = new Map(
@@ -133,6 +135,38 @@ function benchPrediction(): void {
         .samples,
     ]),
   );
+  return { design, data };
+}
+
+/** A three-way of 14 free parts, from textbook values. */
+function benchFit(): void {
+  const { design, data } = readDemo();
+  const { outlines, goal } = createExploration(design, data);
+  const plain = { pad: 'none', hasCorrection: false, hasTrap: false, isReversed: false } as const;
+  const [low, middle, high] = outlines.map(({ driver }) => driver.id);
+  const recipe: NetworkRecipe = {
+    ways: [
+      { ...plain, driverId: low, highPass: 0, lowPass: 2 },
+      { ...plain, driverId: middle, highPass: 2, lowPass: 2, pad: 'divider', isReversed: true },
+      { ...plain, driverId: high, highPass: 3, lowPass: 0, hasTrap: true },
+    ],
+    crossHz: [350, 3000],
+  };
+  const start = withNetwork(design, recipe, outlines);
+  for (const starts of [[0], [0, 1, 2, 3, 4, 5, 6, 7]]) {
+    const began = performance.now();
+    const { evaluations, before, cost } = fitDesign(start, data, { seed: 1, starts }, goal);
+    const parts = start.ways.flatMap((way) => way.parts).length;
+    say(
+      `fit of ${parts} parts, ${fitGridHz().length} points, ${starts.length} start${starts.length === 1 ? '' : 's'}`,
+      `${(performance.now() - began).toFixed(0)} ms, ${evaluations} networks, ${before.cost.toFixed(2)} → ${cost.toFixed(2)} dB`,
+    );
+  }
+}
+
+/** One value of the demo moved: what the worker does between a key stroke and new curves. */
+function benchPrediction(): void {
+  const { design, data } = readDemo();
   const predict = createPredictor();
   const values = [3.3e-3, 3.6e-3].map((value) =>
     applyChange(design, { type: 'setPartValue', id: 'l1', value }),
@@ -149,4 +183,5 @@ function benchPrediction(): void {
 
 const perPointMs = benchSolver();
 benchPrediction();
+benchFit();
 benchAgainstNgspice(perPointMs);

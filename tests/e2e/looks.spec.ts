@@ -67,6 +67,32 @@ test('axe finds nothing on what is laid out on the Bench', async ({ page }) => {
   }
 });
 
+test('axe finds nothing on what lies beside the rails', async ({ page }) => {
+  test.slow();
+  await openDemo(page);
+  await page.getByRole('button', { name: /^L1, / }).click();
+  await expect(page.getByText(/A tenth more moves the sum/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Tweeter: / }).click();
+  await expect(page.getByRole('list', { name: 'Starting points for Tweeter' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('tab', { name: 'Fit', exact: true }).click();
+  await page.getByRole('button', { name: 'Free all' }).click();
+  await expectAccessible(page);
+  await page.getByRole('tab', { name: 'Search', exact: true }).click();
+  const most = page.getByRole('textbox', { name: 'largest number of parts' });
+  await most.fill('4');
+  await most.press('Enter');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(page.getByText(/networks fitted; /)).toBeVisible({ timeout: 60_000 });
+  await page
+    .getByRole('button', { name: /^Show the network/ })
+    .first()
+    .focus();
+  await expect(page.getByText('Only looked at')).toBeVisible();
+  await expectAccessible(page);
+});
+
 test('styles come with the server’s page, and nothing complains in the console', async ({
   page,
 }) => {

@@ -220,7 +220,7 @@ export function tryNetwork(
       partCount: partCountOf(recipe),
       cost,
       figures,
-      scatterDb: model.scatterDb(0.05),
+      scatterDb: model.scatterDb(logValues, 0.05),
       words: inWords(recipe, outlines),
     };
   } catch (error) {

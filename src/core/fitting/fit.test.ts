@@ -56,7 +56,7 @@ describe('the model', () => {
     const columns = variables.map(() => new Float64Array(model.residualCount));
     const at = new Float64Array(model.residualCount);
     model.residuals(model.start, power, at);
-    model.derivatives(power, columns);
+    model.derivatives(model.start, power, columns);
     const step = 1e-4;
     variables.forEach(({ part }, v) => {
       const sides = [2, 1, -1, -2].map((times) => {

@@ -153,9 +153,8 @@ export function createFitter(
   ) =>
     leastSquares(from, residualCount, residuals(power), {
       derivatives: (values, columns) => {
-        // The model differentiates where it was evaluated last, which may have been a step that was refused.
-        model.residuals(values, power, scratch);
-        model.derivatives(power, columns);
+        count++;
+        model.derivatives(values, power, columns);
       },
       ...bounds,
       mostSteps,

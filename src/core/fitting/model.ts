@@ -29,17 +29,17 @@ export interface FitModel {
    * @param power 1 for squares of the deviation on axis, 2 for fourth powers, which press on the worst place
    */
   residuals(logValues: Float64Array, power: 1 | 2, out: Float64Array): void;
-  /** Derivatives at the values of the last call of `residuals`. */
-  derivatives(power: 1 | 2, columns: readonly Float64Array[]): void;
-  /** Figures of the last call. */
+  /** Derivatives of the residuals. */
+  derivatives(logValues: Float64Array, power: 1 | 2, columns: readonly Float64Array[]): void;
+  /** Figures of the last call of either. */
   figures(): FitFigures;
   /**
-   * What parts with a tolerance make of the response on axis at the values of the last call: root of the mean over the band of
+   * What parts with a tolerance make of the response on axis: root of the mean over the band of
    * Σ(slope · tolerance/√3)², for values spread evenly within it.
    *
    * @param tolerance 0.05 for ±5 %
    */
-  scatterDb(tolerance: number): number;
+  scatterDb(logValues: Float64Array, tolerance: number): number;
 }
 
 /** How good a design is, in the units of its promises. */
@@ -148,7 +148,7 @@ export function createFitModel(
   const residualCount = offsets.lows + inLows.length;
   const roots = { band: Math.sqrt(1 / inBand.length), all: Math.sqrt(1 / points) };
 
-  // What the last call left for the derivatives.
+  // What the last solution left.
   const partRe = usable.map(() => new Float64Array(points));
   const partIm = usable.map(() => new Float64Array(points));
   const partDb = usable.map(() => new Float64Array(points));
@@ -241,6 +241,14 @@ export function createFitModel(
     }
   }
 
+  /** Solves the network for some values and works out everything that residuals and derivatives need. */
+  function play(logValues: Float64Array, hasSlopes: boolean): void {
+    setValues(logValues);
+    solver.solve(current, hasSlopes ? lossSlopes : null);
+    evaluate();
+    track();
+  }
+
   /** Phase of the lower over the upper neighbour, degrees, −180…180. */
   function between(k: number, i: number): number {
     const [a, b] = [order[k], order[k + 1]];
@@ -264,10 +272,7 @@ export function createFitModel(
     upper: Float64Array.from(variables, ({ highest }) => Math.log(highest)),
 
     residuals(logValues, power, out) {
-      setValues(logValues);
-      solver.solve(current, lossSlopes);
-      evaluate();
-      track();
+      play(logValues, false);
       const { onAxis, lows, load, equivalent, tracking, level } = goal;
       inBand.forEach((i, r) => {
         const d = deviation[i];
@@ -299,7 +304,8 @@ export function createFitModel(
         out[offsets.level] = level.weight * limitFactor * Math.max(0, level.leastDb - middleDb);
     },
 
-    derivatives(power, columns) {
+    derivatives(logValues, power, columns) {
+      play(logValues, true);
       const { onAxis, lows, load, equivalent, tracking, level } = goal;
       const slopeDb = new Float64Array(points);
       const phases = usable.map(() => new Float64Array(points));
@@ -366,7 +372,8 @@ export function createFitModel(
       });
     },
 
-    scatterDb(tolerance) {
+    scatterDb(logValues, tolerance) {
+      play(logValues, true);
       const slopeDb = new Float64Array(points);
       const phases = usable.map(() => new Float64Array(points));
       let [first, square] = [0, 0];

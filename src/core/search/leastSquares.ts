@@ -12,8 +12,7 @@ export interface Fit {
 /** How a fit may be steered. */
 export interface FitOptions {
   /**
-   * Writes the exact derivatives, one column of residuals for each parameter; called right after `residuals` for the same
-   * parameters when a step was accepted. Central differences otherwise.
+   * Writes the exact derivatives, one column of residuals for each parameter. Central differences otherwise.
    */
   readonly derivatives?: (parameters: Float64Array, columns: readonly Float64Array[]) => void;
   /** Bounds of the parameters; a parameter that a step would push out stays at its bound. */
