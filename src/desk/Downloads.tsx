@@ -3,6 +3,7 @@ import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { fileStem, impedanceTable, sumTable } from '@/core/formats/curveTables';
+import { networkDeck } from '@/core/design/networkDeck';
 import { namedMeasurements } from '@/core/formats/projectFile';
 import { saveFile } from '@/ui/saveFile';
 import { Button } from '@/ui/Button';
@@ -34,6 +35,13 @@ function saveTable(desk: Desk, what: 'sum' | 'impedance'): void {
       `${fileStem(design.name)}-${what === 'sum' ? 'response' : 'impedance'}.txt`,
       new Blob([text], { type: 'text/plain' }),
     );
+}
+
+function saveDeck(desk: Desk): void {
+  const { design } = desk.store.getState();
+  const text = networkDeck(design, desk.allSamples());
+  if (text !== null)
+    saveFile(`${fileStem(design.name)}-network.cir`, new Blob([text], { type: 'text/plain' }));
 }
 
 /** What can be taken out of a project. */
@@ -69,6 +77,14 @@ export function useDownloadActions(): Action[] {
         keys: ['Ctrl+Shift+I'],
         isDisabled: !hasImpedance,
         run: () => saveTable(desk, 'impedance'),
+      },
+      {
+        id: 'save-deck',
+        group: 'Take out',
+        name: 'Network as a SPICE netlist',
+        keys: ['Ctrl+Alt+N'],
+        isDisabled: !hasImpedance,
+        run: () => saveDeck(desk),
       },
     ],
     [desk, hasSum, hasImpedance],

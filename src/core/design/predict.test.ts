@@ -2,7 +2,9 @@ import { readDemo, measurementStatement, seededRandom } from '../../../tests/fix
 import type { Samples } from '../measurement/samples';
 import { applyChange, partValue, type Change } from './changes';
 import { createPredictor, predict } from './predict';
+import { readSpice } from '@/core/network/spice';
 import { placed } from './arrange';
+import { networkDeck } from './networkDeck';
 import { emptyDesign, emptyDriver, type Design, type Part, plainPart } from './schema';
 
 const flat = (magnitude: number, phase: number | null = 0, from = 10, to = 40_000): Samples => ({
@@ -287,4 +289,16 @@ test('coupled coils: two in series aid or oppose each other, L₁ + L₂ ± 2M',
     const reactance = 2 * Math.PI * 1000 * (2e-3 + 2 * coefficient * 1e-3);
     expect(impedance!.ohms[0]).toBeCloseTo(Math.hypot(8.2, reactance), 9);
   }
+});
+
+test('the network is written as a SPICE deck that plays the same into the stated loads', () => {
+  const { design, data } = readDemo();
+  const text = networkDeck(design, data)!;
+  const { netlist, warnings } = readSpice(text, 'demo.cir');
+  expect(warnings).toEqual([]);
+  const count = (kind: string) =>
+    netlist.elements.filter((element) => element.kind === kind).length;
+  expect([count('source'), count('coil'), count('capacitor')]).toEqual([1, 4, 4]);
+  expect(text).toContain('|Z| at 1000 Hz of what was measured');
+  expect(networkDeck({ ...design, drivers: [], ways: [] }, data)).toBeNull();
 });
