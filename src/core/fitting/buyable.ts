@@ -1,6 +1,5 @@
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design, PartKind } from '@/core/design/schema';
-import { problem } from '@/core/problem';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import { createFitter, fitGridHz, settingsOf, type FitResult, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';
@@ -34,14 +33,6 @@ export function roundedToSeries(
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  if (variables.length === 0)
-    throw problem(
-      'nothing_free',
-      design.name,
-      'No part is free.',
-      'Only free values are rounded.',
-      'Free some parts first.',
-    );
   const model = createFitModel(design, data, goal, variables, fitGridHz());
   const fitter = createFitter(model);
   const before = { cost: fitter.costOf(model.start), figures: model.figures() };

@@ -1,8 +1,8 @@
+import { ProblemError } from '@/core/problem';
 import { applyChange, partValue, type PartSetting } from '@/core/design/changes';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
-import { problem } from '@/core/problem';
 import { leastSquares } from '@/core/search/leastSquares';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
@@ -61,14 +61,6 @@ export function fitDesign(
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  if (variables.length === 0)
-    throw problem(
-      'nothing_free',
-      design.name,
-      'No part is free.',
-      'A fit moves only what the designer frees.',
-      'Free some parts first.',
-    );
   const model = createFitModel(design, data, goal, variables, fitGridHz());
   const fitter = createFitter(model);
   const before = { cost: fitter.costOf(model.start), figures: model.figures() };
@@ -136,7 +128,13 @@ export function createFitter(
   let count = 0;
   const residuals = (power: 1 | 2) => (values: Float64Array, out: Float64Array) => {
     count++;
-    model.residuals(values, power, out);
+    try {
+      model.residuals(values, power, out);
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      // Values that can't be solved are a bad step, not the end of the fit.
+      out.fill(NaN);
+    }
   };
   const squares = (values: Float64Array) => {
     residuals(2)(values, scratch);

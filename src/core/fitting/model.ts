@@ -1,18 +1,11 @@
-import { compileNetwork } from '@/core/design/compileNetwork';
-import { createConditioner } from '@/core/design/conditioner';
 import { centreOf, equivalentOhms, sensitivityBand, type Band } from '@/core/design/figures';
-import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import { targetDb } from '@/core/design/target';
-import { createWayInputs } from '@/core/design/wayInputs';
-import type { GridSpectrum } from '@/core/measurement/onGrid';
-import { createGradientSolver } from '@/core/network/gradient';
-import type { Element, Netlist } from '@/core/network/netlist';
-import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
 import type { Goal } from './goal';
-import { followedLoss, wireExponent, type Variable } from './variables';
+import { createPlayback } from './playback';
+import type { Variable } from './variables';
 
 /** Residuals of a design over the logarithms of its free values, with their exact derivatives. */
 export interface FitModel {
@@ -76,50 +69,10 @@ export function createFitModel(
   variables: readonly Variable[],
   frequencyHz: Float64Array,
 ): FitModel {
-  const usable = usableWays(design, data, createConditioner()).flatMap((way) =>
-    way.response ? [{ ...way, response: way.response }] : [],
-  );
-  if (usable.length === 0)
-    throw problem(
-      'fit_without_ways',
-      design.name,
-      'No way has a driver with response and impedance.',
-      'There is nothing to fit.',
-      'Give the ways their drivers, and the drivers their measurements.',
-    );
-  const inputs = createWayInputs(frequencyHz);
   const points = frequencyHz.length;
-  const { netlist, ways, probes } = compileNetwork(
-    design,
-    usable.map(({ way }) => way),
-    null,
-  );
-  const moved = variables.map(({ members }) =>
-    members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
-  );
-  const wanted = moved.flatMap((members) => members.map(({ part }) => part.name));
-  const solver = createGradientSolver(
-    planNetwork(netlist),
-    netlist,
-    new Map(ways.map(({ onePort }, i) => [onePort, inputs.loadOf(usable[i])])),
-    probes,
-    wanted,
-    frequencyHz,
-  );
-  const lossSlopes = new Float64Array(wanted.length);
-  const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
-    couplings: netlist.couplings,
-    elements: netlist.elements.slice(),
-  };
-  const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
-
-  // Pressure on the axis per volt, with the polarity of the way.
-  const heard = usable.map((way) =>
-    turned(inputs.radiationOf(way, design), way.way.polarity === 'reversed' ? -1 : 1),
-  );
+  const playback = createPlayback(design, data, variables, frequencyHz);
+  const { wayCount, isHeard, partRe, partIm, partDb, sumDb, ohms, phaseDeg } = playback;
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
-  // Where every driver is silent there is nothing to judge.
-  const isHeard = (i: number) => heard.some(({ re, im }) => re[i] !== 0 || im[i] !== 0);
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
   const inLows = indicesIn(frequencyHz, {
@@ -134,7 +87,7 @@ export function createFitModel(
       'There is nothing to judge a network by.',
       'Widen the band of the target, or measure the drivers in it.',
     );
-  const pairs = Math.max(0, usable.length - 1);
+  const pairs = Math.max(0, wayCount - 1);
   const offsets = {
     onAxis: 0,
     load: inBand.length,
@@ -148,66 +101,14 @@ export function createFitModel(
   const residualCount = offsets.lows + inLows.length;
   const roots = { band: Math.sqrt(1 / inBand.length), all: Math.sqrt(1 / points) };
 
-  // What the last solution left.
-  const partRe = usable.map(() => new Float64Array(points));
-  const partIm = usable.map(() => new Float64Array(points));
-  const partDb = usable.map(() => new Float64Array(points));
-  const sumRe = new Float64Array(points);
-  const sumIm = new Float64Array(points);
-  const sumDb = new Float64Array(points);
-  const ohms = new Float64Array(points);
-  const phaseDeg = new Float64Array(points);
   const deviation = new Float64Array(points);
   /** Factor of each tracking residual on the phase difference in degrees; 0 where it does not count. */
   const trackingFactor = new Float64Array(pairs * points);
-  const order = usable.map((_, w) => w);
+  const order = partDb.map((_, w) => w);
   let [meanDb, middleDb] = [0, 0];
 
-  function setValues(logValues: Float64Array): void {
-    let w = 0;
-    moved.forEach((members, v) => {
-      for (const { part, ratio } of members) {
-        const value = Math.exp(logValues[v]) * ratio;
-        const e = places.get(part.name)!;
-        const element = netlist.elements[e];
-        if (element.kind === 'resistor') current.elements[e] = { ...element, ohms: value };
-        else if (element.kind === 'capacitor') current.elements[e] = { ...element, farads: value };
-        else if (element.kind === 'coil') {
-          const seriesOhms = followedLoss(part, value / element.henries);
-          current.elements[e] = { ...element, henries: value, seriesOhms };
-          lossSlopes[w] = wireExponent * seriesOhms;
-        }
-        w++;
-      }
-    });
-  }
-
+  /** Deviations from the target and the level in the middle. */
   function evaluate(): void {
-    sumRe.fill(0);
-    sumIm.fill(0);
-    usable.forEach((_, w) => {
-      const { re, im } = heard[w];
-      const [vRe, vIm] = [solver.re[w], solver.im[w]];
-      for (let i = 0; i < points; i++) {
-        const x = re[i] * vRe[i] - im[i] * vIm[i];
-        const y = re[i] * vIm[i] + im[i] * vRe[i];
-        partRe[w][i] = x;
-        partIm[w][i] = y;
-        partDb[w][i] = 0.5 * decibelsPerNeper * Math.log(x * x + y * y);
-        sumRe[i] += x;
-        sumIm[i] += y;
-      }
-    });
-    const [tRe, tIm] = [solver.re[usable.length], solver.im[usable.length]];
-    const [iRe, iIm] = [solver.re[usable.length + 1], solver.im[usable.length + 1]];
-    for (let i = 0; i < points; i++) {
-      sumDb[i] = 0.5 * decibelsPerNeper * Math.log(sumRe[i] ** 2 + sumIm[i] ** 2);
-      const size = iRe[i] ** 2 + iIm[i] ** 2;
-      const zRe = -(tRe[i] * iRe[i] + tIm[i] * iIm[i]) / size;
-      const zIm = -(tIm[i] * iRe[i] - tRe[i] * iIm[i]) / size;
-      ohms[i] = Math.sqrt(zRe * zRe + zIm * zIm);
-      phaseDeg[i] = (Math.atan2(zIm, zRe) * 180) / Math.PI;
-    }
     meanDb = 0;
     for (const i of inBand) meanDb += (sumDb[i] - target[i]) / inBand.length;
     for (const i of inBand) deviation[i] = sumDb[i] - target[i] - meanDb;
@@ -243,8 +144,7 @@ export function createFitModel(
 
   /** Solves the network for some values and works out everything that residuals and derivatives need. */
   function play(logValues: Float64Array, hasSlopes: boolean): void {
-    setValues(logValues);
-    solver.solve(current, hasSlopes ? lossSlopes : null);
+    playback.play(logValues, hasSlopes);
     evaluate();
     track();
   }
@@ -308,14 +208,11 @@ export function createFitModel(
       play(logValues, true);
       const { onAxis, lows, load, equivalent, tracking, level } = goal;
       const slopeDb = new Float64Array(points);
-      const phases = usable.map(() => new Float64Array(points));
+      const phases = partDb.map(() => new Float64Array(points));
       const [lnZ, angle] = [new Float64Array(points), new Float64Array(points)];
-      let first = 0;
-      moved.forEach((members, v) => {
-        const column = columns[v].fill(0);
-        const own = members.map((_, m) => first + m);
-        first += members.length;
-        slopesOnAxis(own, slopeDb, phases);
+      columns.forEach((column, v) => {
+        column.fill(0);
+        playback.slopesOnAxis(v, slopeDb, phases);
         let mean = 0;
         for (const i of inBand) mean += slopeDb[i] / inBand.length;
         inBand.forEach((i, r) => {
@@ -323,7 +220,7 @@ export function createFitModel(
           column[r] =
             onAxis.weight * roots.band * (power === 1 ? d : 2 * Math.abs(deviation[i]) * d);
         });
-        if (load || equivalent) slopesOfLoad(own, lnZ, angle);
+        if (load || equivalent) playback.slopesOfLoad(v, lnZ, angle);
         for (let i = 0; i < points; i++) {
           if (load && ohms[i] < load.leastOhms)
             column[offsets.load + i] =
@@ -375,15 +272,10 @@ export function createFitModel(
     scatterDb(logValues, tolerance) {
       play(logValues, true);
       const slopeDb = new Float64Array(points);
-      const phases = usable.map(() => new Float64Array(points));
-      let [first, square] = [0, 0];
-      for (const members of moved) {
-        slopesOnAxis(
-          members.map((_, m) => first + m),
-          slopeDb,
-          phases,
-        );
-        first += members.length;
+      const phases = partDb.map(() => new Float64Array(points));
+      let square = 0;
+      for (let v = 0; v < variables.length; v++) {
+        playback.slopesOnAxis(v, slopeDb, phases);
         let mean = 0;
         for (const i of inBand) mean += slopeDb[i] / inBand.length;
         for (const i of inBand) square += (slopeDb[i] - mean) ** 2 / inBand.length;
@@ -407,56 +299,7 @@ export function createFitModel(
       };
     },
   };
-
-  /** Slope of the sum in dB and of each way's phase in degrees, for a factor of e in what some elements share. */
-  function slopesOnAxis(
-    elements: readonly number[],
-    slopeDb: Float64Array,
-    phases: readonly Float64Array[],
-  ): void {
-    slopeDb.fill(0);
-    for (let w = 0; w < usable.length; w++) {
-      const { re, im } = heard[w];
-      const phase = phases[w].fill(0);
-      for (const e of elements) {
-        const [dRe, dIm] = [solver.slopeRe[w][e], solver.slopeIm[w][e]];
-        for (let i = 0; i < points; i++) {
-          const x = re[i] * dRe[i] - im[i] * dIm[i];
-          const y = re[i] * dIm[i] + im[i] * dRe[i];
-          slopeDb[i] += x * sumRe[i] + y * sumIm[i];
-          phase[i] +=
-            ((y * partRe[w][i] - x * partIm[w][i]) /
-              (partRe[w][i] ** 2 + partIm[w][i] ** 2 + 1e-300)) *
-            (180 / Math.PI);
-        }
-      }
-    }
-    for (let i = 0; i < points; i++)
-      slopeDb[i] *= decibelsPerNeper / (sumRe[i] ** 2 + sumIm[i] ** 2);
-  }
-
-  /** Slopes of ln|Z| and of Z's phase in degrees. */
-  function slopesOfLoad(elements: readonly number[], lnZ: Float64Array, angle: Float64Array): void {
-    lnZ.fill(0);
-    angle.fill(0);
-    for (const [o, sign] of [
-      [usable.length, 1],
-      [usable.length + 1, -1],
-    ] as const)
-      for (const e of elements) {
-        const [vRe, vIm] = [solver.re[o], solver.im[o]];
-        const [dRe, dIm] = [solver.slopeRe[o][e], solver.slopeIm[o][e]];
-        for (let i = 0; i < points; i++) {
-          const size = vRe[i] ** 2 + vIm[i] ** 2;
-          lnZ[i] += (sign * (dRe[i] * vRe[i] + dIm[i] * vIm[i])) / size;
-          angle[i] += (sign * (dIm[i] * vRe[i] - dRe[i] * vIm[i]) * 180) / Math.PI / size;
-        }
-      }
-  }
 }
-
-const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
-  sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };
 
 function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Array {
   return Int32Array.from(

@@ -1,4 +1,7 @@
 import { plainPart, type Group, type Part, type Place } from '@/core/design/schema';
+import { designGridHz } from '@/core/grid/logGrid';
+import { impedanceOnGrid } from '@/core/measurement/onGrid';
+import type { Samples } from '@/core/measurement/samples';
 import { createSolver } from '@/core/network/solver';
 import { planNetwork } from '@/core/network/plan';
 import type { Element } from '@/core/network/netlist';
@@ -33,6 +36,18 @@ export interface FilterLoad {
   readonly frequencyHz: Float64Array;
   readonly re: Float64Array;
   readonly im: Float64Array;
+}
+
+/** The impedance that was measured, as what a filter works into. */
+export function loadOf(impedance: Samples): FilterLoad {
+  const frequencyHz = designGridHz();
+  return { frequencyHz, ...impedanceOnGrid(impedance, frequencyHz) };
+}
+
+/** |Z| at the frequency of the grid that is nearest, ohms. */
+export function ohmsAt({ frequencyHz, re, im }: FilterLoad, hz: number): number {
+  const i = nearestIndex(frequencyHz, hz);
+  return Math.hypot(re[i], im[i]);
 }
 
 export interface FilterWish {
@@ -84,8 +99,7 @@ const followed = { octaves: 2.5, deepestDb: -24 };
  */
 export function filterIntoLoad(wish: FilterWish, load: FilterLoad): StartingPoint {
   const { isHighPass, alignment, order, hz } = wish;
-  const near = nearestIndex(load.frequencyHz, hz);
-  const plain = filterIntoResistor(wish, Math.hypot(load.re[near], load.im[near]));
+  const plain = filterIntoResistor(wish, ohmsAt(load, hz));
   const polynomial = denominator(alignment, order);
   const wanted = [...load.frequencyHz.keys()].filter((i) => {
     const level = 20 * Math.log10(prototypeLevel(polynomial, load.frequencyHz[i] / hz, isHighPass));

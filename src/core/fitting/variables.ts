@@ -24,10 +24,18 @@ const reach = 10;
 /**
  * The free values of a design: parts that are free, not locked, not tied, and not left out.
  *
- * @throws ProblemError `bounds_crossed` naming the part
+ * @throws ProblemError `nothing_free`; `bounds_crossed` naming the part
  */
-export function variablesOf({ ways }: Design): Variable[] {
+export function variablesOf({ name, ways }: Design): Variable[] {
   const parts = ways.flatMap((way) => way.parts);
+  if (!parts.some(isVariable))
+    throw problem(
+      'nothing_free',
+      name,
+      'No part is free.',
+      'Only what the designer frees is moved.',
+      'Free some parts first.',
+    );
   return parts.filter(isVariable).map((part) => {
     const value = partValue(part);
     const [least, most] = sensible[part.kind];

@@ -19,7 +19,7 @@ export function LessonBar({ lesson, onShow, onLeave }: LessonBarProps) {
     <Bar aria-label="Lesson">
       <p aria-live="polite">
         <strong>{lesson.name}</strong>
-        {next ? ` ${next.number} of ${lesson.steps.length}: ${next.step.todo} ` : ': done. '}
+        {next ? ` ${next.number} of ${lesson.steps.length}: ${next.step.task} ` : ': done. '}
         {next ? (
           <TextButton onPress={() => onShow(next.step.table)}>Show where</TextButton>
         ) : (

@@ -13,7 +13,7 @@ const number = (id: string, design: Design) => nextStep(lesson(id), design)?.num
 test('every lesson begins at its first step in an empty project', () => {
   for (const { id, steps } of lessons) {
     expect(number(id, emptyDesign('new'))).toBe(1);
-    for (const { todo, why } of steps) expect(`${todo} ${why}`).toMatch(/^[A-Z].*\.$/);
+    for (const { task, why } of steps) expect(`${task} ${why}`).toMatch(/^[A-Z].*\.$/);
   }
 });
 

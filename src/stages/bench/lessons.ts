@@ -3,7 +3,7 @@ import type { Design, Driver, Measurement } from '@/core/design/schema';
 /** One thing to do in a lesson. */
 export interface LessonStep {
   /** What to do, as one sentence. */
-  readonly todo: string;
+  readonly task: string;
   /** Why it is done. */
   readonly why: string;
   /** Where on the bench. */
@@ -38,31 +38,31 @@ export const lessons: readonly Lesson[] = [
     name: 'From a sweep to a driver',
     steps: [
       {
-        todo: 'Put the demo’s woofer into the rig and play the sweep.',
+        task: 'Put the demo’s woofer into the rig and play the sweep.',
         why: 'The sweep holds response, arrival time and distortion in one recording.',
         table: 'measure',
         isDone: swept(/woofer/),
       },
       {
-        todo: 'Measure its impedance.',
+        task: 'Measure its impedance.',
         why: 'A network works into the impedance, not into a resistor.',
         table: 'measure',
         isDone: weighed(/woofer/),
       },
       {
-        todo: 'Give both to one driver: “Belongs to”.',
+        task: 'Give both to one driver: “Belongs to”.',
         why: 'A driver is a response and an impedance that belong together.',
         table: 'measurement',
         isDone: some(({ responseId, impedanceId }) => responseId !== null && impedanceId !== null),
       },
       {
-        todo: 'Open the response, read what was found about the floor, and add the gate that it proposes.',
+        task: 'Open the response, read what was found about the floor, and add the gate that it proposes.',
         why: 'The reflection is the room’s. What the gate leaves is valid above one over its length.',
         table: 'measurement',
         isDone: hasStep('gate'),
       },
       {
-        todo: 'Add the tails, then the minimum phase.',
+        task: 'Add the tails, then the minimum phase.',
         why: 'Under the gate and in the noise the data say nothing; a straight line says what is known about the driver.',
         table: 'measurement',
         isDone: (design) => hasStep('tails')(design) && hasStep('phase')(design),
@@ -74,32 +74,32 @@ export const lessons: readonly Lesson[] = [
     name: 'Which driver sounds from farther back',
     steps: [
       {
-        todo: 'Play the sweep at the demo’s midrange.',
+        task: 'Play the sweep at the demo’s midrange.',
         why: 'Each driver alone comes first; nothing may be moved after it.',
         table: 'measure',
         isDone: swept(/midrange hor/),
       },
       {
-        todo: 'Play it at the tweeter.',
+        task: 'Play it at the tweeter.',
         why: 'Same place of speaker and microphone.',
         table: 'measure',
         isDone: swept(/practice tweeter hor/),
       },
       {
-        todo: 'Play it at the midrange with the tweeter in parallel.',
+        task: 'Play it at the midrange with the tweeter in parallel.',
         why: 'Where both are equally loud, the sum tells how far apart they are.',
         table: 'measure',
         isDone: swept(/midrange and tweeter/),
       },
       {
-        todo: 'Give each of the first two to a driver.',
+        task: 'Give each of the first two to a driver.',
         why: 'The offset is a property of the two drivers.',
         table: 'measurement',
         isDone: (design) =>
           design.drivers.filter(({ responseId }) => responseId !== null).length > 1,
       },
       {
-        todo: 'Find the offset, look at the landscape of the misfit, and take it over.',
+        task: 'Find the offset, look at the landscape of the misfit, and take it over.',
         why: 'A second valley of nearly the same depth would be a wave length away.',
         table: 'depth',
         isDone: some(({ position }) => position.zMm !== 0),
@@ -111,25 +111,25 @@ export const lessons: readonly Lesson[] = [
     name: 'Parameters with a mass on the cone',
     steps: [
       {
-        todo: 'Measure the impedance of an invented driver.',
+        task: 'Measure the impedance of an invented driver.',
         why: 'The peak tells resonance and losses, but not how heavy the cone is.',
         table: 'measure',
         isDone: weighed(/driver \d+ impedance$/),
       },
       {
-        todo: 'Measure it again with a mass.',
+        task: 'Measure it again with a mass.',
         why: 'A known mass moves the resonance; from how far, the moving mass follows.',
         table: 'measure',
         isDone: weighed(/ with [\d.]+ g$/),
       },
       {
-        todo: 'Give the first one to a driver.',
+        task: 'Give the first one to a driver.',
         why: 'The second is named in the next step.',
         table: 'measurement',
         isDone: some(({ impedanceId }) => impedanceId !== null),
       },
       {
-        todo: 'Write the cone’s area, name the second impedance and its mass, fit, and take the figures over.',
+        task: 'Write the cone’s area, name the second impedance and its mass, fit, and take the figures over.',
         why: 'The standard error says which figures the data really hold.',
         table: 'parameters',
         isDone: some(({ fitting, sheet }) => fitting.secondId !== null && sheet.fsHz !== null),
@@ -141,13 +141,13 @@ export const lessons: readonly Lesson[] = [
     name: 'Is it a pair?',
     steps: [
       {
-        todo: 'Measure the impedance of a driver twice.',
+        task: 'Measure the impedance of a driver twice.',
         why: 'How well does a measurement repeat? No pair can be judged more sharply than that.',
         table: 'measure',
         isDone: (design) => practised(design, 'impedance', /./).length > 1,
       },
       {
-        todo: 'Compare the two and keep their mean.',
+        task: 'Compare the two and keep their mean.',
         why: 'Design with the mean: it is wrong by half as much for each.',
         table: 'samples',
         isDone: ({ measurements }) => measurements.some(({ name }) => name.startsWith('mean of')),

@@ -1,8 +1,6 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { designGridHz } from '@/core/grid/logGrid';
-import { impedanceOnGrid } from '@/core/measurement/onGrid';
 import type { Way } from '@/core/design/schema';
 import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
 import {
@@ -11,9 +9,10 @@ import {
   filterIntoResistor,
   impedanceCorrection,
   levelPad,
+  loadOf,
+  ohmsAt,
   partsFor,
   trap,
-  type FilterLoad,
   type StartingPoint,
 } from '@/core/fitting/startingPoints';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -60,18 +59,8 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   const samples = isLoaded && impedanceId !== null ? desk.samples(impedanceId) : undefined;
   if (!samples)
     return <Quiet>Textbook slopes are worked out once its driver has an impedance.</Quiet>;
-  const load = (): FilterLoad => {
-    const frequencyHz = designGridHz();
-    return { frequencyHz, ...impedanceOnGrid(samples, frequencyHz) };
-  };
-  const ohmsAt = (at: number) => {
-    const { frequencyHz, re, im } = load();
-    const i = Math.max(
-      0,
-      frequencyHz.findIndex((f) => f >= at),
-    );
-    return Math.hypot(re[i], im[i]);
-  };
+  const load = () => loadOf(samples);
+  const ohms = (at: number) => ohmsAt(load(), at);
   /** Slopes stand before everything that is there; what belongs to the driver stands before it. */
   const put = (point: StartingPoint, label: string, isFirst: boolean) => {
     const names = new Set(
@@ -92,7 +81,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
       hz,
     };
     const point =
-      against === 'real' ? filterIntoLoad(wish, load()) : filterIntoResistor(wish, ohmsAt(hz));
+      against === 'real' ? filterIntoLoad(wish, load()) : filterIntoResistor(wish, ohms(hz));
     put(point, `${chosen} ${side} pass`, true);
   };
   return (
@@ -148,7 +137,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           onChange={(next) => next !== null && setPadDb(next)}
         />
         .{' '}
-        <TextButton onPress={() => put(levelPad(padDb, ohmsAt(hz)), 'level pad', false)}>
+        <TextButton onPress={() => put(levelPad(padDb, ohms(hz)), 'level pad', false)}>
           Put the pad before the driver
         </TextButton>
       </li>
@@ -183,7 +172,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
         />
         .{' '}
         <TextButton
-          onPress={() => put(baffleStep(step.db, step.hz, ohmsAt(step.hz)), 'baffle step', false)}
+          onPress={() => put(baffleStep(step.db, step.hz, ohms(step.hz)), 'baffle step', false)}
         >
           Put the step on the rail
         </TextButton>
@@ -221,7 +210,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
         />{' '}
         octaves wide.{' '}
         <TextButton
-          onPress={() => put(trap(bump.db, bump.hz, bump.octaves, ohmsAt(bump.hz)), 'trap', false)}
+          onPress={() => put(trap(bump.db, bump.hz, bump.octaves, ohms(bump.hz)), 'trap', false)}
         >
           Put the trap on the rail
         </TextButton>
