@@ -6,6 +6,7 @@ import { standingsOf } from '@/core/promises/standing';
 import type { Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
 import type { StoredProject } from '@/core/design/project';
+import { shownOf } from './deskState';
 import { createDesk, type DeskWorld } from './desk';
 import type { PendingSave } from './outbox';
 
@@ -222,6 +223,44 @@ test('a pinned state is shown while held, and a change ends that', async () => {
   expect(state().isFlipped).toBe(false);
   await desk.pin(null);
   expect(state().pinned).toBeNull();
+  close();
+});
+
+test('a design that is only looked at is shown, saved nowhere, and gone with the next change', async () => {
+  const { desk, state, close, log } = await opened();
+  const other = { ...design, name: 'other', ways: design.ways.slice(0, 1) };
+  desk.preview(other);
+  await settle();
+  expect(shownOf(state()).design.name).toBe('other');
+  expect(shownOf(state()).prediction!.ways).toHaveLength(1);
+  expect(state().design).toBe(design);
+  desk.preview(null);
+  expect(shownOf(state()).design).toBe(design);
+  // An answer that comes after one has looked away is dropped.
+  desk.preview(other);
+  desk.preview(null);
+  await settle();
+  expect(shownOf(state()).design).toBe(design);
+  desk.preview(other);
+  await settle();
+  desk.change({ type: 'renameDesign', name: 'mine' }, 'rename');
+  expect(shownOf(state()).design.name).toBe('mine');
+  await settle(500);
+  expect(log.saves.map(({ document }) => document.name)).toEqual(['mine']);
+  close();
+});
+
+test('a driver from the library comes with its measurements as one step', async () => {
+  const { desk, state, close } = await opened();
+  const [woofer] = design.drivers;
+  desk.change(
+    { type: 'bringDrivers', drivers: [{ ...woofer, id: 'again' }], measurements: [] },
+    'bring',
+  );
+  expect(state().design.drivers.at(-1)?.id).toBe('again');
+  expect(state().design.measurements).toEqual(design.measurements);
+  desk.undo();
+  expect(state().design).toBe(design);
   close();
 });
 

@@ -1,5 +1,5 @@
 import { emptyDesign, type Design } from '@/core/design/schema';
-import { emptyHistory, redone, undone, withStep, type History } from './history';
+import { emptyHistory, redone, runKey, undone, withStep, type History } from './history';
 
 const named = (name: string): Design => emptyDesign(name);
 const step = (history: History, from: string, to: string, mergeKey: string | null, atMs: number) =>
@@ -41,4 +41,11 @@ test('five hundred steps are kept', () => {
   let history = emptyHistory;
   for (let i = 0; i < 600; i++) history = step(history, `${i}`, `${i + 1}`, null, i);
   expect(history.undo).toHaveLength(500);
+});
+
+test('a run is one step however long it takes, and two runs are two', () => {
+  let history = step(emptyHistory, 'a', 'b', runKey('fit 1'), 0);
+  history = step(history, 'b', 'c', runKey('fit 1'), 60_000);
+  history = step(history, 'c', 'd', runKey('fit 2'), 60_001);
+  expect(history.undo.map(({ before, after }) => before.name + after.name)).toEqual(['ac', 'cd']);
 });
