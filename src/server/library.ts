@@ -7,7 +7,7 @@ import {
 } from '@/core/design/library';
 import { readDesign } from '@/core/design/readDesign';
 import { numberIds, type Design } from '@/core/design/schema';
-import { problem } from '@/core/problem';
+import { problem, ProblemError } from '@/core/problem';
 import { requireMeasurements } from './measurements';
 import { models, type LibraryRow } from './models';
 
@@ -35,6 +35,16 @@ const fieldsOf = (document: Design) => ({
   measurementIds: document.measurements.flatMap(numberIds),
 });
 
+/** Its samples; one driver that can't be read does not hide the others. */
+function toldSamples(row: LibraryRow): Pick<LibraryEntry, 'samples' | 'trouble'> {
+  try {
+    return { samples: samplesOf(stored(row).document), trouble: null };
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    return { samples: [], trouble: error.message };
+  }
+}
+
 /** All drivers of the library, by name. */
 export async function listLibrary(): Promise<LibraryEntry[]> {
   const rows = await models().libraryDrivers.findAll({
@@ -49,7 +59,7 @@ export async function listLibrary(): Promise<LibraryEntry[]> {
     name: row.name,
     revision: row.revision,
     updatedAt: row.updatedAt.toISOString(),
-    samples: samplesOf(stored(row).document),
+    ...toldSamples(row),
   }));
 }
 

@@ -150,6 +150,8 @@ test('textbook beginnings are put on a rail, and can be undone', async ({ page }
   const id = await openDemo(page);
   const start = await settled(page, 'sum');
   await page.getByRole('button', { name: /^Midrange: Midrange/ }).click();
+  await expect(page.getByText(/Takes over from Woofer at [\d.]+ Hz, \d+° apart/)).toBeVisible();
+  await expect(page.getByText(/Hands over to Tweeter at [\d.]+ kHz/)).toBeVisible();
   const points = page.getByRole('list', { name: 'Starting points for Midrange' });
   for (const label of [
     'Put the slope on the rail',

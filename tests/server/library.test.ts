@@ -13,6 +13,7 @@ import {
 } from '@/server/library';
 import { findMeasurement, storeMeasurement } from '@/server/measurements';
 import { migrate } from '@/server/migrate';
+import { models } from '@/server/models';
 import { purgeDeleted } from '@/server/projects';
 import { measurementStatement, readDemo } from '../fixtures';
 
@@ -56,6 +57,22 @@ test('of two changes at once the second is told, and nothing of the first is los
     'was changed meanwhile',
   );
   expect((await findLibraryDriver(id)).document.name).toBe('first');
+});
+
+test('a driver that can’t be read is named, and hides none of the others', async () => {
+  const document = libraryDocument('readable', design, [tweeter]);
+  const { id } = await addLibraryDriver(document);
+  const broken = await addLibraryDriver({ ...document, name: 'broken' });
+  await models().libraryDrivers.update(
+    { document: { ...document, version: 99 } as never },
+    { where: { id: broken.id } },
+  );
+  const list = await listLibrary();
+  expect(list.find((entry) => entry.id === id)).toMatchObject({ trouble: null });
+  const found = list.find((entry) => entry.id === broken.id)!;
+  expect(found.samples).toEqual([]);
+  expect(found.trouble).toContain('version 99');
+  await deleteLibraryDriver(broken.id);
 });
 
 test('numbers that are not stored, and empty documents, are refused', async () => {

@@ -17,6 +17,8 @@ export interface LibraryEntry {
   /** ISO 8601. */
   readonly updatedAt: string;
   readonly samples: readonly LibrarySample[];
+  /** Why it can't be read, in words; null when it can. */
+  readonly trouble: string | null;
 }
 
 /** One sample of a library driver, as the list tells it. */

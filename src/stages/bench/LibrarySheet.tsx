@@ -94,7 +94,7 @@ interface EntryProps {
 }
 
 function Entry({ entry, library }: EntryProps) {
-  const { name, samples } = entry;
+  const { name, samples, trouble } = entry;
   return (
     <section aria-label={`${name} in the library`}>
       <Head>
@@ -118,6 +118,7 @@ function Entry({ entry, library }: EntryProps) {
           <Trash2 size={13} aria-hidden />
         </Button>
       </Head>
+      {trouble !== null && <Note $kind="alarm">It can’t be read: {trouble}</Note>}
       <Table>
         <thead>
           <tr>

@@ -16,6 +16,7 @@ import { Tick } from '@/ui/Tick';
 import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
 import { Couplings } from './Couplings';
+import { HandoverNotes } from './HandoverNotes';
 import { InsightSheet } from './InsightSheet';
 import { StartingPoints } from './StartingPoints';
 import { useNetworkEdits } from './useNetworkEdits';
@@ -220,6 +221,7 @@ function WayInspector({ way }: { readonly way: Way }) {
           Remove way <kbd>Del</kbd>
         </Button>
       </Row>
+      <HandoverNotes way={way} />
       {others.length > 0 && (
         <Choice
           label="Its filter"
