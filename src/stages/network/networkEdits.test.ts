@@ -114,3 +114,69 @@ test('a way is added for a driver, or empty', () => {
     { name: 'Way 5', driverId: null },
   ]);
 });
+
+test('parts are joined with what follows and taken apart; at the end of a rail nothing happens', () => {
+  const { edits, state, rail } = bench();
+  edits.joinNext(part('l2'), 'parallel');
+  // L2 hung in shunt: what it is joined with hangs there too.
+  expect(rail(1)).toBe('C2 (L2) (L3) (C3) R1');
+  expect(state.design.ways[1].groups).toHaveLength(1);
+  edits.moveAlong(part('l3'), -1);
+  expect(rail(1)).toBe('(L2) (L3) C2 (C3) R1');
+  edits.turn(part('l3'));
+  expect(rail(1)).toBe('L2 L3 C2 (C3) R1');
+  edits.ungroup(part('l2'));
+  expect(state.design.ways[1].groups).toEqual([]);
+  edits.ungroup(part('l2'));
+  edits.joinNext(part('r1'), 'series');
+  expect(state.labels).toEqual([
+    'join L2 in parallel with the next',
+    'move L3',
+    'put L3 in series',
+    'take L2 out of its group',
+  ]);
+});
+
+test('a part in a group that is replaced stays in it', () => {
+  const { edits, state } = bench();
+  edits.joinNext(part('l3'), 'parallel');
+  edits.replace('c3', 'resistor');
+  const [group] = state.design.ways[1].groups;
+  expect(state.design.ways[1].parts.find(({ id }) => id === 'c3')).toMatchObject({
+    kind: 'resistor',
+    groupId: group.id,
+  });
+});
+
+test('parts are left out, locked and freed; what is locked or tied is not nudged', () => {
+  const { edits, state } = bench();
+  const coil = () => state.design.ways[0].parts[0];
+  edits.switchPart(part('l1'));
+  edits.free(part('l1'));
+  edits.lock(part('l1'));
+  expect(coil()).toMatchObject({ isOff: true, isLocked: true, fit: { isFree: true } });
+  const value = partValue(coil());
+  edits.nudge(part('l1'), 1, false);
+  expect(partValue(coil())).toBe(value);
+  edits.lock(part('l1'));
+  edits.nudge(part('l1'), 1, false);
+  expect(partValue(coil())).toBeGreaterThan(value);
+  edits.switchPart(part('l1'));
+  edits.free(part('l1'));
+  expect(coil()).toMatchObject({ isOff: false, fit: { isFree: false } });
+  expect(state.labels).toContain('leave out L1');
+  expect(state.labels).toContain('take in L1');
+});
+
+test('the filter of one way is copied in the place of another’s, under names of its own', () => {
+  const { edits, state, rail } = bench();
+  const [woofer, , tweeter] = state.design.ways;
+  edits.joinNext(part('l1'), 'series');
+  edits.copyFilter(state.design.ways[0], tweeter);
+  // The tweeter's own names became free and are used again.
+  expect(rail(2)).toBe('L4 C4');
+  expect(state.design.ways[2].groups).toHaveLength(1);
+  expect(partValue(state.design.ways[2].parts[0])).toBe(partValue(woofer.parts[0]));
+  const ids = state.design.ways.flatMap(({ parts }) => parts.map(({ id }) => id));
+  expect(new Set(ids).size).toBe(ids.length);
+});
