@@ -132,3 +132,10 @@ const design: Design = {
   ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts, groups: [] })),
 };
 writeFileSync(join(folder, 'design.json'), JSON.stringify(readDesign(design, 'demo'), null, 2) + '\n');
+// The same with every value free, for `fair fit`.
+const isFree = true;
+const toFit: Design = {
+  ...design,
+  ways: design.ways.map((way) => ({ ...way, parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree } })) })),
+};
+writeFileSync(join(folder, 'design-to-fit.json'), JSON.stringify(readDesign(toFit, 'demo'), null, 2) + '\n');

@@ -23,7 +23,7 @@ The same seed gives the same answer, unless a time is set.
   --out FILE     write to FILE instead of standard output
 
 Example:
-  fair fit tests/references/fit/two-way.json --seed 1`,
+  fair fit demo/reading-room/design-to-fit.json --seed 1`,
   run(args) {
     const { values, positionals } = readArguments(
       'fit',

@@ -364,6 +364,15 @@ describe('fair fit and fair explore', () => {
     expect(again.design).toEqual(fitted);
   });
 
+  test('the example of the help runs, for as long as it is told', () => {
+    const example = 'demo/reading-room/design-to-fit.json';
+    expect(fair('fit', '--help').stdout).toContain(example);
+    const { status, stdout } = fair('fit', example, '--seconds', '1');
+    expect(status).toBe(0);
+    const { summary } = JSON.parse(stdout) as { summary: Record<string, number> };
+    expect(summary.error_after_db).toBeLessThan(summary.error_before_db / 2);
+  });
+
   test('a design in which nothing is free, and a bad seed, are refused in one line', () => {
     expect(fair('fit', design)).toMatchObject({ status: 2, stdout: '' });
     expect(fair('fit', design).stderr).toContain('No part is free');

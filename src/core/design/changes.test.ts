@@ -193,3 +193,27 @@ test.each([
 ])('a coupling with %s is refused', (_, coupling) => {
   expect(designSchema.safeParse({ ...demo, couplings: [coupling] }).success).toBe(false);
 });
+
+test('a tie goes with the part that it follows, and when that becomes another kind', () => {
+  const tied = applyChange(demo, {
+    type: 'editPart',
+    id: 'c3',
+    set: { fit: { ...partOf(demo, 'c3')!.fit, tie: { partId: 'c2', ratio: 0.2 } } },
+  });
+  expect(partOf(tied, 'c3')!.fit.tie).not.toBeNull();
+  const ways: Change[] = [
+    { type: 'removePart', id: 'c2' },
+    { type: 'replacePart', part: newPart(demo, 'resistor', 'series', 'c2') },
+    {
+      type: 'arrangeWay',
+      wayId: 'way-midrange',
+      standing: { parts: [partOf(tied, 'c3')!], groups: [] },
+    },
+  ];
+  for (const change of ways) {
+    const after = applyChange(tied, change);
+    expect(partOf(after, 'c3')!.fit.tie).toBeNull();
+    expect(designSchema.safeParse(after).success).toBe(true);
+  }
+  expect(applyChange(tied, { type: 'renameDesign', name: 'x' }).ways).toBe(tied.ways);
+});

@@ -109,7 +109,7 @@ const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Des
  * A change that names something that isn't there changes nothing.
  */
 export function applyChange(design: Design, change: Change): Design {
-  return withoutLooseCouplings(changed(design, change));
+  return withoutLooseTies(withoutLooseCouplings(changed(design, change)));
 }
 
 /** Couplings go with their coils. */
@@ -122,6 +122,26 @@ function withoutLooseCouplings(design: Design): Design {
   );
   const kept = design.couplings.filter(({ partA, partB }) => coils.has(partA) && coils.has(partB));
   return kept.length === design.couplings.length ? design : { ...design, couplings: kept };
+}
+
+/** A tie goes with the part that it follows, and when that part becomes another kind or is tied itself. */
+function withoutLooseTies(design: Design): Design {
+  const parts = design.ways.flatMap((way) => way.parts);
+  const isLoose = ({ kind, fit: { tie } }: Part) => {
+    if (tie === null) return false;
+    const other = parts.find(({ id }) => id === tie.partId);
+    return other?.kind !== kind || other.fit.tie !== null;
+  };
+  if (!parts.some(isLoose)) return design;
+  return {
+    ...design,
+    ways: design.ways.map((way) => ({
+      ...way,
+      parts: way.parts.map((part) =>
+        isLoose(part) ? { ...part, fit: { ...part.fit, tie: null } } : part,
+      ),
+    })),
+  };
 }
 
 function changed(design: Design, change: Change): Design {
@@ -192,17 +212,14 @@ function changed(design: Design, change: Change): Design {
     case 'removePart':
       return {
         ...design,
-        ways: design.ways.map((way) => {
-          const parts = without(way.parts, change.id).map((part) =>
-            part.fit.tie?.partId === change.id
-              ? { ...part, fit: { ...part.fit, tie: null } }
-              : part,
-          );
-          return parts.length === way.parts.length &&
-            parts.every((part, i) => part === way.parts[i])
-            ? way
-            : { ...way, ...tidied({ parts, groups: way.groups }) };
-        }),
+        ways: design.ways.map((way) =>
+          way.parts.some(({ id }) => id === change.id)
+            ? {
+                ...way,
+                ...tidied({ parts: without(way.parts, change.id), groups: way.groups }),
+              }
+            : way,
+        ),
       };
     case 'replacePart':
       return editedPart(design, change.part.id, () => change.part);
