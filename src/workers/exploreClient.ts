@@ -4,6 +4,7 @@ import type { Design } from '@/core/design/schema';
 import {
   createExploration,
   explore,
+  paretoOf,
   type ExploreProgress,
   type FoundNetwork,
   type TryAll,
@@ -18,7 +19,7 @@ export interface SearchListener {
 }
 
 export interface SearchOutcome {
-  /** What was found; when stopped, the best of the stages that were over. */
+  /** What was found; when stopped, the best of what was fitted until then. */
   readonly networks: readonly FoundNetwork[];
   readonly tried: number;
   readonly isStopped: boolean;
@@ -43,6 +44,8 @@ export async function searchNetworks(
     () => new Worker(new URL('./explore.worker.ts', import.meta.url), { type: 'module' }),
   );
   let last: ExploreProgress = { stage: '', best: [], tried: 0 };
+  /** Of the stage that is going on. */
+  let underWay: (FoundNetwork | null)[] = [];
   const stopped = new Promise<null>((resolve) =>
     signal.addEventListener('abort', () => resolve(null)),
   );
@@ -53,6 +56,7 @@ export async function searchNetworks(
   const services = workers.map((worker) => comlink.wrap<ExploreService>(worker));
   const tryAll: TryAll = async (recipes, effort) => {
     const found: (FoundNetwork | null)[] = new Array<null>(recipes.length).fill(null);
+    underWay = found;
     let [next, done] = [0, 0];
     const work = async (service: comlink.Remote<ExploreService>) => {
       while (next < recipes.length) {
@@ -69,13 +73,18 @@ export async function searchNetworks(
       await Promise.all(services.map(async (service) => unwrap(await service.begin(design, data))));
       return explore(exploration, { mostParts }, tryAll, (progress) => {
         last = progress;
+        underWay = [];
         onStage(progress);
       });
     })();
     const result = await Promise.race([searched, stopped, failed]);
-    return result
-      ? { ...result, isStopped: false }
-      : { networks: last.best, tried: last.tried, isStopped: true };
+    if (result) return { ...result, isStopped: false };
+    const fitted = underWay.filter((one) => one !== null);
+    return {
+      networks: paretoOf([...last.best, ...fitted]),
+      tried: last.tried + fitted.length,
+      isStopped: true,
+    };
   } finally {
     for (const worker of workers) worker.terminate();
   }

@@ -95,6 +95,18 @@ test('a fit that is stopped keeps the best; a tied part follows', async ({ page 
   expect(await deviation(page)).toBeLessThan(3);
 });
 
+test('a search that is stopped in its first stage keeps what it has fitted', async ({ page }) => {
+  await openDemo(page);
+  await side(page, 'Search');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(page.getByText(/looking at all networks: [2-9]\d of/)).toBeVisible({
+    timeout: 30_000,
+  });
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText(/^Stopped\. \d+ networks fitted; [1-9]\d* are left/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Take over the network/ }).first()).toBeVisible();
+});
+
 test('networks are found from nothing, looked at, and one is taken over as a variant', async ({
   page,
 }) => {

@@ -6,9 +6,11 @@ import type { Page } from '@playwright/test';
  */
 export async function fakeSoundDevice(page: Page): Promise<void> {
   await page.addInitScript(() => {
-    const connect: (this: AudioNode, to: AudioNode, ...rest: number[]) => AudioNode =
-      // eslint-disable-next-line @typescript-eslint/unbound-method
-      AudioNode.prototype.connect;
+    const connect = Reflect.get(AudioNode.prototype, 'connect') as (
+      this: AudioNode,
+      to: AudioNode,
+      ...rest: number[]
+    ) => AudioNode;
     const inputs = new WeakMap<BaseAudioContext, AudioNode>();
     AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode, ...rest: number[]) {
       const input = inputs.get(this.context);

@@ -123,7 +123,7 @@ const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U]
 
 /**
  * The networks that are looked at first: every order of each slope up to the third (to the second in the middle), the pads
- * of those ways that may be too loud, either polarity, two places for each crossover.
+ * of all but the lowest way, either polarity of these.
  */
 export function firstCandidates(
   { outlines }: Exploration,
@@ -158,11 +158,11 @@ export function firstCandidates(
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
 
-/** Where a fit begins: thirds of the range from 80 Hz to 8 kHz on a logarithmic scale for three ways, its middle for two. */
+/** Where a fit begins: 2 kHz for two ways; from 350 Hz to 3 kHz, evenly in logarithm, for more (common practice). */
 const crossingsOf = (w: number, count: number): number =>
   count === 2 ? 2000 : 350 * (3000 / 350) ** (w / (count - 2));
 
-/** The same networks with what may be added to them: corrections, traps, another order. */
+/** The same networks with one or two corrections and traps more, or less. */
 export function variations(
   found: readonly FoundNetwork[],
   { mostParts }: ExploreSettings,
@@ -210,6 +210,7 @@ export function tryNetwork(
     const model = createFitModel(start, data, goal, variables, grid);
     const fitter = createFitter(model, steps[effort]);
     const { logValues, cost, figures } = fitter.follow(model.start);
+    if (!Number.isFinite(cost)) return null;
     const { ways } = applyChange(start, {
       type: 'setPartValues',
       values: settingsOf(variables, logValues),

@@ -71,7 +71,8 @@ export function fitDesign(
     const found = fitter.follow(startOf(model, seed, number), shouldStop);
     startCount++;
     onFollowed?.();
-    if (found.cost >= best.cost) continue;
+    // Not the other way round: what could not be solved has no cost at all.
+    if (!(found.cost < best.cost)) continue;
     best = {
       values: settingsOf(variables, found.logValues),
       cost: found.cost,

@@ -1,5 +1,5 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Buyable } from '@/core/fitting/buyable';
 import type { FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
@@ -20,6 +20,8 @@ export function useFit() {
   const [work, setWork] = useState<FitWork | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
+  // Who leaves the fit keeps the best so far; nothing moves values unseen.
+  useEffect(() => () => abort.current?.abort(), []);
 
   const run = async (
     what: FitWork['what'],
