@@ -7,7 +7,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
 import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
-import { plainPart, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
 import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/design/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
@@ -129,7 +129,7 @@ const design: Design = {
     position: { xMm, yMm, zMm },
     sheet: sheets[key as keyof typeof drivers],
   })),
-  ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ id: `way-${key}`, name: title(key), driverId: key, polarity, parts, groups: [] })),
+  ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ ...plainWay, id: `way-${key}`, name: title(key), ends: [endAt(key)], polarity, parts })),
 };
 writeFileSync(join(folder, 'design.json'), JSON.stringify(readDesign(design, 'demo'), null, 2) + '\n');
 // The same with every value free, for `fair fit`.

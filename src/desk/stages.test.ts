@@ -42,7 +42,7 @@ test('the marks tell how much of a stage is there', () => {
   expect(
     progress(
       'network',
-      applyChange(design, { type: 'editWay', id: 'way-woofer', set: { driverId: null } }),
+      applyChange(design, { type: 'editWay', id: 'way-woofer', set: { ends: [] } }),
     ),
   ).toBeCloseTo(2 / 3, 12);
 });

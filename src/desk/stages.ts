@@ -113,6 +113,6 @@ export function progress(stageId: string, { brief, drivers, ways }: Design): num
   if (stageId === 'network')
     return ways.length === 0
       ? 0
-      : ways.filter((way) => way.driverId !== null && way.parts.length > 0).length / ways.length;
+      : ways.filter(({ ends, parts }) => ends.length > 0 && parts.length > 0).length / ways.length;
   return 0;
 }

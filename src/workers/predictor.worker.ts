@@ -9,9 +9,10 @@ import { spreadOf } from '@/core/measurement/spread';
 import { attempt } from './result';
 import { createPredictor } from '@/core/design/predict';
 import type { Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
+import { partsOf, type Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import { applyChange, partValue } from '@/core/design/changes';
+import { applyChange } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import { seekLevers, type Levers } from '@/core/promises/levers';
 import { standingsOf, type Standing } from '@/core/promises/standing';
 
@@ -107,7 +108,7 @@ const service = {
  */
 function warmUp(design: Design): void {
   isWarm = true;
-  const part = design.ways.flatMap((way) => way.parts)[0];
+  const part = partsOf(design).at(0);
   if (!part) return;
   let runs = 0;
   const run = () => {

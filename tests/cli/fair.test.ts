@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTable } from '@/core/formats/readTable';
-import { partValue } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import { predict } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';

@@ -5,7 +5,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createPredictor } from '@/core/design/predict';
-import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
+import { emptyDesign, emptyDriver, endAt, plainWay, type Design } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import type { Microphone } from '@/core/radiation/path';
 import { measurementStatement } from '../fixtures';
@@ -45,14 +45,14 @@ function designOf({ case: name, src }: Case, microphone: Microphone, listeningDi
   });
   const design: Design = {
     ...emptyDesign(name),
-    amplifier: { volts: 2.83, outputOhms: 0 },
+    amplifier: { volts: 2.83, outputOhms: 0, cableOhms: 0 },
     listeningDistanceMm,
     measurements: [
       measurementStatement(samplesId(flat), 'impedance'),
       ...drivers.map(({ responseId }) => ({ ...measurementStatement(responseId, 'response'), microphone })),
     ],
     drivers,
-    ways: drivers.map(({ id, name: driverName }) => ({ id: `w${id}`, name: driverName, driverId: id, polarity: 'normal', parts: [], groups: [] })),
+    ways: drivers.map(({ id, name: driverName }) => ({ ...plainWay, id: `w${id}`, name: driverName, ends: [endAt(id)] })),
   };
   return { design, data, frequencyHz };
 }

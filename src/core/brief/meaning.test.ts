@@ -59,9 +59,10 @@ test('a box too small for reach and loudness is called a contradiction, with wha
 
 test('a valve amplifier bends the response, transistors do not', () => {
   const swing = (outputOhms: number) =>
-    meaningOf({ ...answered(everything), amplifier: { volts: 2.83, outputOhms } }, null).load.find(
-      ({ id }) => id === 'swing',
-    )!;
+    meaningOf(
+      { ...answered(everything), amplifier: { volts: 2.83, outputOhms, cableOhms: 0 } },
+      null,
+    ).load.find(({ id }) => id === 'swing')!;
   expect(swing(0.05).tone).toBe('plain');
   expect(swing(2.5).tone).toBe('conflict');
   expect(swing(2.5).text).toContain('impedance correction');

@@ -34,7 +34,7 @@ export function spacingConsequences(design: Design, prediction: Prediction | nul
   return pairs.flatMap(({ lower, upper, atHz }): Consequence[] => {
     const [a, b] = [lower, upper].map(({ wayId }) => {
       const way = design.ways.find(({ id }) => id === wayId);
-      return design.drivers.find(({ id }) => id === way?.driverId);
+      return design.drivers.find(({ id }) => id === way?.ends.at(0)?.driverId);
     });
     if (!a || !b) return [];
     const d = Math.hypot(a.position.xMm - b.position.xMm, a.position.yMm - b.position.yMm);

@@ -1,8 +1,8 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { copied, dissolved, inserted, joinedWithNext, movedAlong, placed, tidied } from './arrange';
-import { applyChange, newPart } from './changes';
+import { applyChange, arrangeWay, newPart } from './changes';
 import { groupChain, partsIn, positionsOf, type Branch } from './positions';
-import { designSchema, plainPart, type Part, type Way } from './schema';
+import { designSchema, plainPart, plainWay, type Part, type Way } from './schema';
 
 const part = (name: string, place: Part['place'] = 'series'): Part => ({
   ...plainPart,
@@ -13,12 +13,10 @@ const part = (name: string, place: Part['place'] = 'series'): Part => ({
   ohms: 1,
 });
 const rail = (...names: string[]): Way => ({
+  ...plainWay,
   id: 'way',
   name: 'Way',
-  driverId: null,
-  polarity: 'normal',
   parts: names.map((name) => part(name)),
-  groups: [],
 });
 
 /** "R1 (R2 | R3)": what stands on the rail, series members joined by "-", parallel ones by "|". */
@@ -100,7 +98,7 @@ test.each([1, 2, 3, 4, 5, 6])('whatever is done, the document stays sound (seed 
       () => (way.groups.length > 0 ? tidied(dissolved(way, way.groups[0].id)) : null),
     ];
     const standing = tries[Math.floor(random() * tries.length)]();
-    if (standing) design = applyChange(design, { type: 'arrangeWay', wayId: way.id, standing });
+    if (standing) design = applyChange(design, arrangeWay(way.id, standing));
     if (i % 9 === 0) design = applyChange(design, { type: 'removePart', id });
     if (i % 4 === 0)
       design = applyChange(design, {

@@ -1,7 +1,8 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
-import { applyChange, newPart, partValue, type Change } from './changes';
-import { designSchema, type Design, type Part } from './schema';
+import { applyChange, arrangeWay, newPart, type Change } from './changes';
+import { partValue } from './partValue';
+import { designSchema, plainWay, type Design, type Part } from './schema';
 
 const { design: demo } = readDemo();
 const partOf = (design: Design, id: string): Part | undefined =>
@@ -40,11 +41,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     (d) => d.drivers.map((x) => x.id),
     ['woofer', 'midrange', 'tweeter', 'new'],
   ],
-  [
-    { type: 'removeDriver', id: 'woofer' },
-    (d) => [d.drivers.length, d.ways[0].driverId],
-    [2, null],
-  ],
+  [{ type: 'removeDriver', id: 'woofer' }, (d) => [d.drivers.length, d.ways[0].ends], [2, []]],
   [
     { type: 'editDriver', id: 'woofer', set: { position: { xMm: 1, yMm: 2, zMm: 3 } } },
     (d) => d.drivers[0].position.zMm,
@@ -53,7 +50,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
   [
     {
       type: 'addWay',
-      way: { id: 'w4', name: 'Fourth', driverId: null, polarity: 'normal', parts: [], groups: [] },
+      way: { ...plainWay, id: 'w4', name: 'Fourth' },
     },
     (d) => d.ways.length,
     4,
@@ -85,11 +82,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     ['C5', 'C1'],
   ],
   [
-    {
-      type: 'arrangeWay',
-      wayId: 'way-midrange',
-      standing: movedAlong(demo.ways[1], 'l3', -1)!,
-    },
+    arrangeWay('way-midrange', movedAlong(demo.ways[1], 'l3', -1)!),
     (d) => d.ways[1].parts.map((p) => p.name),
     ['C2', 'L3', 'L2', 'C3', 'R1'],
   ],
@@ -123,7 +116,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
   ],
   [{ type: 'editPart', id: 'c1', set: { isOff: true } }, (d) => partOf(d, 'c1')!.isOff, true],
   [
-    { type: 'setAmplifier', amplifier: { volts: 1, outputOhms: 2 } },
+    { type: 'setAmplifier', amplifier: { volts: 1, outputOhms: 2, cableOhms: 0 } },
     (d) => d.amplifier.outputOhms,
     2,
   ],
@@ -141,7 +134,7 @@ test.each(cases)('$type', (change, look, wanted) => {
 test('a change that names nothing changes nothing that is seen', () => {
   for (const change of [
     { type: 'removePart', id: 'gone' },
-    { type: 'arrangeWay', wayId: 'gone', standing: { parts: [], groups: [] } },
+    arrangeWay('gone', { parts: [], groups: [] }),
     { type: 'setPartValue', id: 'gone', value: 1 },
     { type: 'editWay', id: 'gone', set: {} },
   ] as Change[])
@@ -204,11 +197,7 @@ test('a tie goes with the part that it follows, and when that becomes another ki
   const ways: Change[] = [
     { type: 'removePart', id: 'c2' },
     { type: 'replacePart', part: newPart(demo, 'resistor', 'series', 'c2') },
-    {
-      type: 'arrangeWay',
-      wayId: 'way-midrange',
-      standing: { parts: [partOf(tied, 'c3')!], groups: [] },
-    },
+    arrangeWay('way-midrange', { parts: [partOf(tied, 'c3')!], groups: [] }),
   ];
   for (const change of ways) {
     const after = applyChange(tied, change);

@@ -1,7 +1,21 @@
 import type { Brief, DriverSheet, PromiseEntry, Target } from './briefSchema';
 import { inserted, tidied, type Standing } from './arrange';
-import { plainPart } from './schema';
-import type { Design, Driver, Measurement, Part, PartKind, Place, Way } from './schema';
+import { withSoundPlaces } from './places';
+import { withPartValue } from './partValue';
+import { turned, withoutLooseSettings, withoutMember } from './switches';
+import {
+  partsOf,
+  plainPart,
+  type Bridge,
+  type Design,
+  type DesignSwitch,
+  type Driver,
+  type Measurement,
+  type Part,
+  type PartKind,
+  type Place,
+  type Way,
+} from './schema';
 
 /** Everything that can be done to a design, as data. Nothing else changes one. */
 export type Change =
@@ -35,7 +49,7 @@ export type Change =
   | {
       readonly type: 'editWay';
       readonly id: string;
-      readonly set: Partial<Pick<Way, 'name' | 'driverId' | 'polarity'>>;
+      readonly set: Partial<Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity'>>;
     }
   | {
       readonly type: 'addPart';
@@ -45,8 +59,14 @@ export type Change =
     }
   | { readonly type: 'removePart'; readonly id: string }
   | { readonly type: 'replacePart'; readonly part: Part }
-  /** What stands on a way, arranged anew (`arrange.ts`). */
-  | { readonly type: 'arrangeWay'; readonly wayId: string; readonly standing: Standing }
+  /** What stands on some ways, arranged anew (`arrange.ts`), by the ids of these. */
+  | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<string, Standing> }
+  | { readonly type: 'addBridge'; readonly bridge: Bridge }
+  | {
+      readonly type: 'moveBridge';
+      readonly partId: string;
+      readonly set: Partial<Pick<Bridge, 'a' | 'b'>>;
+    }
   | {
       readonly type: 'editPart';
       readonly id: string;
@@ -64,6 +84,16 @@ export type Change =
       readonly coefficient: number;
     }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
+  /** The last pair can't be taken away. */
+  | {
+      readonly type: 'setTerminals';
+      readonly terminals: Design['terminals'];
+      readonly isJoined: boolean;
+    }
+  /** Puts a switch in the place of the one with the same id, or adds it. */
+  | { readonly type: 'setSwitch'; readonly switch: DesignSwitch }
+  | { readonly type: 'removeSwitch'; readonly id: string }
+  | { readonly type: 'turnSwitch'; readonly id: string; readonly positionId: string }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }
@@ -75,6 +105,12 @@ export type Change =
   | { readonly type: 'setVariant'; readonly variant: string }
   /** Puts another state in the place of this one: a version gone back to, a variant taken up. */
   | { readonly type: 'replaceDesign'; readonly design: Design };
+
+/** What stands on one way, arranged anew. */
+export const arrangeWay = (wayId: string, standing: Standing): Change => ({
+  type: 'arrangeWays',
+  standings: new Map([[wayId, standing]]),
+});
 
 /** A part's value with its loss; null leaves the loss as it is. */
 export interface PartSetting {
@@ -97,28 +133,46 @@ function joined<T extends { readonly id: string }>(items: readonly T[], more: re
   return [...items, ...more.filter(({ id }) => !known.has(id))];
 }
 
-const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Design => ({
-  ...design,
-  ways: design.ways.map((way) =>
-    way.parts.some((part) => part.id === id) ? { ...way, parts: edited(way.parts, id, edit) } : way,
-  ),
-});
+/** The design with every part edited; ways and bridges whose parts stay the same are shared. */
+function editedParts(design: Design, edit: (part: Part) => Part): Design {
+  const each = (parts: readonly Part[]): Part[] | null => {
+    const next = parts.map(edit);
+    return next.some((part, i) => part !== parts[i]) ? next : null;
+  };
+  const bridges = each(design.bridges.map(({ part }) => part));
+  return {
+    ...design,
+    ways: design.ways.map((way) => {
+      const parts = each(way.parts);
+      return parts ? { ...way, parts } : way;
+    }),
+    bridges: bridges
+      ? design.bridges.map((bridge, i) => ({ ...bridge, part: bridges[i] }))
+      : design.bridges,
+  };
+}
+
+const editedPart = (design: Design, id: string, edit: (part: Part) => Part): Design =>
+  editedParts(design, (part) => (part.id === id ? edit(part) : part));
 
 /**
  * The design after a change; the one given stays as it was, and unchanged branches are shared.
  * A change that names something that isn't there changes nothing.
  */
 export function applyChange(design: Design, change: Change): Design {
-  return withoutLooseTies(withoutLooseCouplings(changed(design, change)));
+  const next = withoutLooseTies(withoutLooseCouplings(changed(design, change)));
+  return change.type === 'replaceDesign'
+    ? next
+    : withoutLooseSettings(withSoundPlaces(design, next));
 }
 
 /** Couplings go with their coils. */
 function withoutLooseCouplings(design: Design): Design {
   if (design.couplings.length === 0) return design;
   const coils = new Set(
-    design.ways.flatMap(({ parts }) =>
-      parts.filter(({ kind }) => kind === 'coil').map((p) => p.id),
-    ),
+    partsOf(design)
+      .filter(({ kind }) => kind === 'coil')
+      .map(({ id }) => id),
   );
   const kept = design.couplings.filter(({ partA, partB }) => coils.has(partA) && coils.has(partB));
   return kept.length === design.couplings.length ? design : { ...design, couplings: kept };
@@ -126,22 +180,16 @@ function withoutLooseCouplings(design: Design): Design {
 
 /** A tie goes with the part that it follows, and when that part becomes another kind or is tied itself. */
 function withoutLooseTies(design: Design): Design {
-  const parts = design.ways.flatMap((way) => way.parts);
+  const parts = partsOf(design);
   const isLoose = ({ kind, fit: { tie } }: Part) => {
     if (tie === null) return false;
     const other = parts.find(({ id }) => id === tie.partId);
     return other?.kind !== kind || other.fit.tie !== null;
   };
   if (!parts.some(isLoose)) return design;
-  return {
-    ...design,
-    ways: design.ways.map((way) => ({
-      ...way,
-      parts: way.parts.map((part) =>
-        isLoose(part) ? { ...part, fit: { ...part.fit, tie: null } } : part,
-      ),
-    })),
-  };
+  return editedParts(design, (part) =>
+    isLoose(part) ? { ...part, fit: { ...part.fit, tie: null } } : part,
+  );
 }
 
 function changed(design: Design, change: Change): Design {
@@ -184,7 +232,9 @@ function changed(design: Design, change: Change): Design {
         ...design,
         drivers: without(design.drivers, change.id),
         ways: design.ways.map((way) =>
-          way.driverId === change.id ? { ...way, driverId: null } : way,
+          way.ends.some(({ driverId }) => driverId === change.id)
+            ? { ...way, ends: way.ends.filter(({ driverId }) => driverId !== change.id) }
+            : way,
         ),
       };
     case 'editDriver':
@@ -220,13 +270,26 @@ function changed(design: Design, change: Change): Design {
               }
             : way,
         ),
+        bridges: design.bridges.filter(({ part }) => part.id !== change.id),
       };
-    case 'replacePart':
-      return editedPart(design, change.part.id, () => change.part);
-    case 'arrangeWay':
+    case 'addBridge':
+      return { ...design, bridges: [...design.bridges, change.bridge] };
+    case 'moveBridge':
       return {
         ...design,
-        ways: edited(design.ways, change.wayId, (way) => ({ ...way, ...change.standing })),
+        bridges: design.bridges.map((bridge) =>
+          bridge.part.id === change.partId ? { ...bridge, ...change.set } : bridge,
+        ),
+      };
+    case 'replacePart':
+      return replaced(design, change.part);
+    case 'arrangeWays':
+      return {
+        ...design,
+        ways: design.ways.map((way) => {
+          const standing = change.standings.get(way.id);
+          return standing ? { ...way, ...standing } : way;
+        }),
       };
     case 'editPart':
       return editedPart(design, change.id, (part) => ({ ...part, ...change.set }));
@@ -250,6 +313,21 @@ function changed(design: Design, change: Change): Design {
     }
     case 'setAmplifier':
       return { ...design, amplifier: change.amplifier };
+    case 'setTerminals':
+      return change.terminals.length === 0
+        ? design
+        : { ...design, terminals: change.terminals, isJoined: change.isJoined };
+    case 'setSwitch':
+      return {
+        ...design,
+        switches: design.switches.some(({ id }) => id === change.switch.id)
+          ? edited(design.switches, change.switch.id, () => change.switch)
+          : [...design.switches, change.switch],
+      };
+    case 'removeSwitch':
+      return { ...design, switches: without(design.switches, change.id) };
+    case 'turnSwitch':
+      return turned(design, change.id, change.positionId);
     case 'setListeningDistance':
       return { ...design, listeningDistanceMm: change.distanceMm };
     case 'answer':
@@ -279,6 +357,15 @@ function changed(design: Design, change: Change): Design {
   }
 }
 
+/** The design with another part in the place of one; a switch lets go of one that becomes another kind. */
+function replaced(design: Design, part: Part): Design {
+  const next = editedPart(design, part.id, () => part);
+  const before = partsOf(design).find(({ id }) => id === part.id);
+  return before?.kind === part.kind
+    ? next
+    : { ...next, switches: next.switches.map((one) => withoutMember(one, 'part', part.id)) };
+}
+
 /** The design with new values; parts that are tied to one of them follow. */
 function withValues(design: Design, values: ReadonlyMap<string, PartSetting>): Design {
   const settingOf = ({ id, fit: { tie } }: Part): PartSetting | undefined => {
@@ -287,20 +374,10 @@ function withValues(design: Design, values: ReadonlyMap<string, PartSetting>): D
     const other = values.get(tie.partId);
     return other && { value: other.value * tie.ratio, seriesOhms: null };
   };
-  return {
-    ...design,
-    ways: design.ways.map((way) =>
-      way.parts.some(settingOf)
-        ? {
-            ...way,
-            parts: way.parts.map((part) => {
-              const setting = settingOf(part);
-              return setting ? withSetting(part, setting) : part;
-            }),
-          }
-        : way,
-    ),
-  };
+  return editedParts(design, (part) => {
+    const setting = settingOf(part);
+    return setting ? withSetting(part, setting) : part;
+  });
 }
 
 function withSetting(part: Part, { value, seriesOhms }: PartSetting): Part {
@@ -323,29 +400,6 @@ const detached = (design: Design, measurementId: string): Design => ({
   })),
 });
 
-/** Main value of a part: Ω, H or F. */
-export function partValue(part: Part): number {
-  switch (part.kind) {
-    case 'resistor':
-      return part.ohms;
-    case 'coil':
-      return part.henries;
-    case 'capacitor':
-      return part.farads;
-  }
-}
-
-function withPartValue(part: Part, value: number): Part {
-  switch (part.kind) {
-    case 'resistor':
-      return { ...part, ohms: value };
-    case 'coil':
-      return { ...part, henries: value };
-    case 'capacitor':
-      return { ...part, farads: value };
-  }
-}
-
 /** Letters of the reference designation, IEC 81346-2 practice for these three: R, L, C. */
 const letters: Readonly<Record<PartKind, string>> = { resistor: 'R', coil: 'L', capacitor: 'C' };
 
@@ -354,7 +408,7 @@ const letters: Readonly<Record<PartKind, string>> = { resistor: 'R', coil: 'L', 
  * 4.7 Ω, 0.47 mH, 10 µF. A coil starts with the resistance that an air coil of that size has (about 0.3 Ω).
  */
 export function newPart(design: Design, kind: PartKind, place: Place, id: string): Part {
-  const used = new Set(design.ways.flatMap((way) => way.parts.map((part) => part.name)));
+  const used = new Set(partsOf(design).map((part) => part.name));
   let number = 1;
   while (used.has(`${letters[kind]}${number}`)) number++;
   const base = { ...plainPart, id, name: `${letters[kind]}${number}`, place };

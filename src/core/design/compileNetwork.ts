@@ -1,79 +1,115 @@
 import type { Coupling, Element, Netlist } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
-import { partsIn, positionsOf, without, type Branch } from './positions';
-import type { Design, Part, Way } from './schema';
+import type { Branch } from './positions';
+import { partsOf, type Design, type Node, type Part, type TerminalPair, type Way } from './schema';
+import { wire } from './wiring';
 
-/** A design's rails as a circuit. Driver one-ports and their probes stand in the order of `ways`. */
+/** A design's network as a circuit. */
 export interface CompiledNetwork {
   readonly netlist: Netlist;
-  readonly ways: readonly { readonly way: Way; readonly onePort: string }[];
-  /** One voltage per way, then the amplifier's terminal voltage, then its current. */
+  /** Names of the drivers' one-ports, way by way in the order of what was given, end by end. */
+  readonly onePorts: readonly string[];
+  /** Amplifiers, each driving a pair of terminals, or all of them when they are joined. */
+  readonly amplifiers: readonly TerminalPair[];
+  /** One voltage per driver; then for each amplifier the voltage at its terminals and its current. */
   readonly probes: readonly Probe[];
 }
 
-const terminal = 'terminal';
-const source = 'amplifier';
-
 /**
- * Compiles the rails to a netlist: each starts at the amplifier's terminals and ends in its driver.
+ * Compiles rails, bridges and amplifiers to a netlist.
  *
  * @param design the document
- * @param usable ways to include: those whose driver has an impedance
- * @param bypassedPartId a part to leave out: a series part becomes a wire, a shunt part is taken away
+ * @param usable the ways with drivers that take part, from `usableWays`
+ * @param bypassedPartId a part to leave out: a series part becomes a wire, any other is taken away
  */
 export function compileNetwork(
   design: Design,
-  usable: readonly Way[],
+  usable: readonly { readonly way: Way }[],
   bypassedPartId: string | null,
 ): CompiledNetwork {
-  const { volts, outputOhms } = design.amplifier;
-  const elements: Element[] = [
-    {
-      kind: 'source',
-      name: source,
-      a: outputOhms > 0 ? 'emf' : terminal,
-      b: '0',
-      voltsRe: volts,
-      voltsIm: 0,
-    },
-  ];
-  if (outputOhms > 0)
-    elements.push({
-      kind: 'resistor',
-      name: 'amplifier output',
-      a: 'emf',
-      b: terminal,
-      ohms: outputOhms,
+  const wiring = wire(
+    design,
+    new Set(usable.map(({ way }) => way.id)),
+    ({ id, isOff }) => isOff || id === bypassedPartId,
+  );
+  const elements: Element[] = [];
+  const amplifiers = amplifiersOf(design, new Set(wiring.ways.map(({ way }) => way.id)));
+  const ampProbes = amplifiers.flatMap((pair) =>
+    addAmplifier(elements, design, pair, wiring.nodeOf),
+  );
+  for (const { positions } of wiring.ways)
+    for (const { branch, a, b } of positions) addBranch(elements, branch, a, b);
+  for (const { part, a, b } of wiring.bridges)
+    elements.push(partElement(part, wiring.nodeOf(a), wiring.nodeOf(b)));
+  const drivers = usable.flatMap(({ way }) => {
+    const { end, back } = wiring.ways.find((one) => one.way.id === way.id)!;
+    return way.ends.map((_, e) => {
+      const name = `driver ${e + 1} of ${way.id}`;
+      const [plus, minus] = endNodes(way, e, end, back);
+      elements.push({ kind: 'oneport', name, a: plus, b: minus, where: way.name });
+      return { name, probe: { kind: 'voltage', plus, minus } as const };
     });
-  const ways = usable.map((way) => {
-    let node = terminal;
-    for (const { place, branch } of positionsOf(way)) {
-      const left = without(branch, ({ id, isOff }) => isOff || id === bypassedPartId);
-      if (!left) continue;
-      const next = place === 'series' ? `after ${partsIn(left)[0].id}` : '0';
-      addBranch(elements, left, node, next);
-      node = place === 'series' ? next : node;
-    }
-    const onePort = `driver of ${way.id}`;
-    elements.push({ kind: 'oneport', name: onePort, a: node, b: '0', where: way.name });
-    return { way, onePort, node };
   });
   return {
     netlist: { elements, couplings: couplingsOf(design, elements) },
-    ways,
-    probes: [
-      ...ways.map(({ node }): Probe => ({ kind: 'voltage', plus: node, minus: '0' })),
-      { kind: 'voltage', plus: terminal, minus: '0' },
-      { kind: 'current', source },
-    ],
+    onePorts: drivers.map(({ name }) => name),
+    amplifiers,
+    probes: [...drivers.map(({ probe }): Probe => probe), ...ampProbes],
   };
 }
 
+/** Pairs that an amplifier of their own drives, and that something hangs on. */
+function amplifiersOf(design: Design, present: ReadonlySet<string>): TerminalPair[] {
+  if (design.isJoined) return [design.terminals[0]];
+  return design.terminals.filter(({ id }) => {
+    const isHere = (node: Node) => node.kind === 'terminals' && node.pairId === id;
+    return (
+      design.ways.some((way) => present.has(way.id) && isHere(way.from)) ||
+      design.bridges.some(({ a, b }) => isHere(a) || isHere(b))
+    );
+  });
+}
+
+/** An ideal source behind the resistance of amplifier and cable. Gives the probes of its load. */
+function addAmplifier(
+  elements: Element[],
+  { amplifier }: Design,
+  { id, gainDb, polarity }: TerminalPair,
+  nodeOf: (node: Node) => string,
+): Probe[] {
+  const terminal = nodeOf({ kind: 'terminals', pairId: id });
+  const ohms = amplifier.outputOhms + amplifier.cableOhms;
+  const emf = ohms > 0 ? `emf of ${id}` : terminal;
+  const name = `amplifier at ${id}`;
+  const sign = polarity === 'reversed' ? -1 : 1;
+  elements.push({
+    kind: 'source',
+    name,
+    a: emf,
+    b: '0',
+    voltsRe: sign * amplifier.volts * 10 ** (gainDb / 20),
+    voltsIm: 0,
+  });
+  if (ohms > 0)
+    elements.push({ kind: 'resistor', name: `output of ${name}`, a: emf, b: terminal, ohms });
+  return [
+    { kind: 'voltage', plus: terminal, minus: '0' },
+    { kind: 'current', source: name },
+  ];
+}
+
+/** Nodes of one of a way's drivers, the one nearer to the rail first. */
+function endNodes({ id, ends, endsJoin }: Way, e: number, end: string, back: string) {
+  if (endsJoin === 'parallel') return [end, back];
+  const between = (k: number) => `between drivers ${k} and ${k + 1} of ${id}`;
+  return [e === 0 ? end : between(e), e === ends.length - 1 ? back : between(e + 1)];
+}
+
 /** Couplings between coils that are in the circuit, by the names of these. */
-function couplingsOf({ couplings, ways }: Design, elements: readonly Element[]): Coupling[] {
-  const names = new Map(ways.flatMap(({ parts }) => parts.map(({ id, name }) => [id, name])));
+function couplingsOf(design: Design, elements: readonly Element[]): Coupling[] {
+  const names = new Map(partsOf(design).map(({ id, name }) => [id, name]));
   const present = new Set(elements.map(({ name }) => name));
-  return couplings.flatMap(({ partA, partB, coefficient }, i) => {
+  return design.couplings.flatMap(({ partA, partB, coefficient }, i) => {
     const [coilA, coilB] = [names.get(partA)!, names.get(partB)!];
     return present.has(coilA) && present.has(coilB)
       ? [{ name: `coupling ${i + 1}`, coilA, coilB, coefficient }]

@@ -78,7 +78,7 @@ test.each<[string, Change, object]>([
   ],
   [
     'the amplifier',
-    { type: 'setAmplifier', amplifier: { volts: 2.83, outputOhms: 2 } },
+    { type: 'setAmplifier', amplifier: { volts: 2.83, outputOhms: 2, cableOhms: 0 } },
     { about: 'setting', what: 'output resistance', before: '0.05 Ω', after: '2 Ω' },
   ],
   [

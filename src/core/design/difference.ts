@@ -1,8 +1,9 @@
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
-import { partValue } from './changes';
+import { partValue } from './partValue';
 import type { Step } from '@/core/measurement/recipe';
-import type { Design, Part } from './schema';
+import { nodeInWords } from './places';
+import { partsOf, type Design, type Part } from './schema';
 
 /** One thing in which two designs differ, in words. */
 export interface Difference {
@@ -47,33 +48,54 @@ function compare(about: Difference['about'], before: Told, after: Told): Differe
 }
 
 function parts(before: Design, after: Design): Difference[] {
-  const told = ({ ways: rails }: Design): Told =>
-    new Map(
-      rails.flatMap((way) =>
-        way.parts.map((part, i) => {
-          const loss =
-            part.kind === 'resistor' || part.seriesOhms === 0
-              ? ''
-              : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
-          const value = formatQuantity(partValue(part), dimensions[part.kind]);
-          const state = `${part.isOff ? ', left out' : ''}${part.groupId === null ? '' : ', in a group'}`;
-          return [
-            part.name,
-            `${value}${loss}, ${part.place}, ${way.name} ${i + 1}${state}`,
-          ] as const;
-        }),
+  const told = (design: Design): Told =>
+    new Map([
+      ...design.ways.flatMap((way) =>
+        way.parts.map(
+          (part, i) => [part.name, toldPart(part, `${part.place}, ${way.name} ${i + 1}`)] as const,
+        ),
       ),
-    );
+      ...design.bridges.map(
+        ({ part, a, b }) =>
+          [
+            part.name,
+            toldPart(part, `from ${nodeInWords(design, a)} to ${nodeInWords(design, b)}`),
+          ] as const,
+      ),
+    ]);
   return compare('part', told(before), told(after));
 }
 
+/** A part's value, loss and state. */
+function toldPart(part: Part, where: string): string {
+  const loss =
+    part.kind === 'resistor' || part.seriesOhms === 0
+      ? ''
+      : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
+  const value = formatQuantity(partValue(part), dimensions[part.kind]);
+  const state = `${part.isOff ? ', left out' : ''}${part.groupId === null ? '' : ', in a group'}`;
+  return `${value}${loss}, ${where}${state}`;
+}
+
 function ways(before: Design, after: Design): Difference[] {
-  const told = ({ ways: rails, drivers: all }: Design): Told =>
+  const told = (design: Design): Told =>
     new Map(
-      rails.map(({ name, polarity, driverId }) => [
-        name,
-        `${polarity === 'normal' ? 'in phase' : 'reversed'}, ${all.find(({ id }) => id === driverId)?.name ?? 'no driver'}`,
-      ]),
+      design.ways.map(({ name, polarity, ends, endsJoin, from }) => {
+        const drivers = ends.map(({ driverId, polarity: own }) => {
+          const driver = design.drivers.find(({ id }) => id === driverId)!;
+          return `${driver.name}${own === 'reversed' ? ' (turned)' : ''}`;
+        });
+        return [
+          name,
+          [
+            polarity === 'normal' ? 'in phase' : 'reversed',
+            drivers.join(endsJoin === 'series' ? ' in series with ' : ' beside ') || 'no driver',
+            ...(from.kind === 'terminals' && design.terminals.length === 1
+              ? []
+              : [`from ${nodeInWords(design, from)}`]),
+          ].join(', '),
+        ];
+      }),
     );
   return compare('way', told(before), told(after));
 }
@@ -103,10 +125,10 @@ function drivers(before: Design, after: Design): Difference[] {
 }
 
 function couplings(before: Design, after: Design): Difference[] {
-  const told = ({ ways: rails, couplings: all }: Design): Told => {
-    const names = new Map(rails.flatMap((way) => way.parts.map(({ id, name }) => [id, name])));
+  const told = (design: Design): Told => {
+    const names = new Map(partsOf(design).map(({ id, name }) => [id, name]));
     return new Map(
-      all.map(({ partA, partB, coefficient }) => [
+      design.couplings.map(({ partA, partB, coefficient }) => [
         `${names.get(partA)} and ${names.get(partB)}`,
         `coupled by ${formatNumber(coefficient)}`,
       ]),
@@ -164,12 +186,28 @@ function answers(before: Brief, after: Brief): Difference[] {
 }
 
 function settings(before: Design, after: Design): Difference[] {
-  const told = ({ amplifier, listeningDistanceMm, airTemperatureC }: Design): Told =>
+  const told = ({ amplifier, terminals, isJoined, switches, ...rest }: Design): Told =>
     new Map([
+      ['cable', formatQuantity(amplifier.cableOhms, 'ohm')],
+      ['terminals', terminals.length === 1 ? 'one pair' : isJoined ? 'joined' : 'separate'],
+      ...terminals.map(
+        ({ name, gainDb, polarity }) =>
+          [
+            `terminals ${name}`,
+            `${formatNumber(gainDb)} dB, ${polarity === 'normal' ? 'in phase' : 'reversed'}`,
+          ] as const,
+      ),
+      ...switches.map(
+        ({ name, positions, chosenId }) =>
+          [
+            `switch ${name}`,
+            `at ${positions.find(({ id }) => id === chosenId)!.name} of ${positions.map((one) => one.name).join(', ')}`,
+          ] as const,
+      ),
       ['drive voltage', formatQuantity(amplifier.volts, 'volt')],
       ['output resistance', formatQuantity(amplifier.outputOhms, 'ohm')],
-      ['distance of the sum', formatQuantity(listeningDistanceMm, 'millimetre')],
-      ['air temperature', `${formatNumber(airTemperatureC)} °C`],
+      ['distance of the sum', formatQuantity(rest.listeningDistanceMm, 'millimetre')],
+      ['air temperature', `${formatNumber(rest.airTemperatureC)} °C`],
     ]);
   const target = ({ target: { kind, fromHz, toHz, ...shape } }: Design): Told =>
     new Map([

@@ -36,6 +36,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
     ways: [way('low', low, high), way('high', high, low)],
     sum: { levelDb, phaseDeg: levelDb },
     impedance: null,
+    loads: [],
     findings: [],
     summary: summarise(frequencyHz, null, null),
   };

@@ -1,6 +1,7 @@
 import { readDemo } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
-import { applyChange, partValue } from './changes';
+import { applyChange } from './changes';
+import { partValue } from './partValue';
 import { partInsight, partsActingAt } from './insight';
 import { createPredictor } from './predict';
 import { programmeShares } from './programme';
@@ -38,7 +39,7 @@ test('heat in closed form: a resistor before a driver of 8 Ω', () => {
   const id = design.drivers[1].impedanceId!;
   const simple = {
     ...design,
-    amplifier: { volts: 2.83, outputOhms: 0 },
+    amplifier: { volts: 2.83, outputOhms: 0, cableOhms: 0 },
     brief: { ...design.brief, ratedWatts: 50, ratedIntoOhms: 8 },
     ways: [{ ...design.ways[1], parts: [{ ...r1, kind: 'resistor' as const, ohms: 2 }] }],
   };

@@ -10,7 +10,7 @@ import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { usableWays } from './inspect';
 import type { MeasurementData } from './predict';
 import { programmeShares } from './programme';
-import type { Design } from './schema';
+import { partsOf, type Design } from './schema';
 import { createWayInputs } from './wayInputs';
 
 /** What one part does, and what is done to it. */
@@ -61,24 +61,18 @@ export function partInsight(
   partId: string,
   frequencyHz: Float64Array = designGridHz(),
 ): PartInsight | null {
-  const part = design.ways.flatMap((way) => way.parts).find(({ id }) => id === partId);
+  const part = partsOf(design).find(({ id }) => id === partId);
   const usable = usableWays(design, data, createConditioner());
   if (!part || usable.length === 0) return null;
   const inputs = createWayInputs(frequencyHz);
-  const compiled = compileNetwork(
-    design,
-    usable.map(({ way }) => way),
-    null,
-  );
+  const compiled = compileNetwork(design, usable, null);
   const element = compiled.netlist.elements.find(({ name }) => name === part.name);
   if (!element) return null;
-  const loads = new Map(compiled.ways.map(({ onePort }, w) => [onePort, inputs.loadOf(usable[w])]));
-  const heard = usable.map((way) =>
-    way.response
-      ? {
-          ...inputs.radiationOf({ ...way, response: way.response }, design),
-          sign: way.way.polarity === 'reversed' ? -1 : 1,
-        }
+  const ends = usable.flatMap((way) => way.ends);
+  const loads = new Map(compiled.onePorts.map((onePort, e) => [onePort, inputs.loadOf(ends[e])]));
+  const heard = ends.map((end) =>
+    end.response
+      ? { ...inputs.radiationOf({ ...end, response: end.response }, design), sign: end.sign }
       : null,
   );
   /** Level of the sum from voltages at the drivers. */
@@ -87,11 +81,11 @@ export function partInsight(
       re: new Float64Array(frequencyHz.length),
       im: new Float64Array(frequencyHz.length),
     };
-    heard.forEach((way, w) => {
-      if (!way) return;
+    heard.forEach((voice, e) => {
+      if (!voice) return;
       for (let i = 0; i < frequencyHz.length; i++) {
-        total.re[i] += way.sign * (way.re[i] * re[w][i] - way.im[i] * im[w][i]);
-        total.im[i] += way.sign * (way.re[i] * im[w][i] + way.im[i] * re[w][i]);
+        total.re[i] += voice.sign * (voice.re[i] * re[e][i] - voice.im[i] * im[e][i]);
+        total.im[i] += voice.sign * (voice.re[i] * im[e][i] + voice.im[i] * re[e][i]);
       }
     });
     return total;
@@ -204,7 +198,7 @@ function ohmsSquared(element: Element, omega: number): number {
 }
 
 function failure(
-  { netlist, probes, ways }: CompiledNetwork,
+  { netlist, probes, onePorts }: CompiledNetwork,
   partName: string,
   ohms: number,
   loads: Loads,
@@ -229,11 +223,12 @@ function failure(
     let [mean, count, worst, lowestOhms] = [0, 0, 0, Infinity];
     const moved = (i: number) => after[i] - whole[i];
     for (let i = 0; i < frequencyHz.length; i++) {
-      const [v, c] = [ways.length, ways.length + 1];
-      lowestOhms = Math.min(
-        lowestOhms,
-        Math.hypot(solver.re[v][i], solver.im[v][i]) / Math.hypot(solver.re[c][i], solver.im[c][i]),
-      );
+      for (let v = onePorts.length; v < probes.length; v += 2)
+        lowestOhms = Math.min(
+          lowestOhms,
+          Math.hypot(solver.re[v][i], solver.im[v][i]) /
+            Math.hypot(solver.re[v + 1][i], solver.im[v + 1][i]),
+        );
       if (frequencyHz[i] < heardBand.fromHz || frequencyHz[i] > heardBand.toHz) continue;
       if (!Number.isFinite(moved(i))) continue;
       mean += moved(i);
@@ -260,8 +255,7 @@ export function partsActingAt(
   hz: number,
 ): { readonly partId: string; readonly partName: string; readonly db: number }[] {
   const grid = Float64Array.of(hz, hz * 1.001);
-  return design.ways
-    .flatMap(({ parts }) => parts)
+  return partsOf(design)
     .flatMap(({ id, name }) => {
       const found = partInsight(design, data, id, grid);
       return found && Number.isFinite(found.influenceDb[0])

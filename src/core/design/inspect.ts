@@ -6,11 +6,12 @@ import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
 import type { Conditioner } from './conditioner';
 import type { MeasurementData } from './predict';
-import type { Design, Driver, Measurement, Way } from './schema';
+import { homesOf } from './networkSchema';
+import type { Design, Driver, Measurement, Node, Way, WayEnd } from './schema';
+import { waysStoodOn, waysTakingPart } from './wiring';
 
-/** A way that can be solved: its driver has an impedance. Without a response it loads the amplifier but is silent. */
-export interface UsableWay {
-  readonly way: Way;
+/** A driver that can be solved. Without a response it loads the amplifier but is silent. */
+export interface UsableDriver {
   readonly driver: Driver;
   readonly impedance: Samples;
   readonly response: Samples | null;
@@ -18,6 +19,14 @@ export interface UsableWay {
   readonly driveVolts: number;
   /** Stretches of the response that were bridged. */
   readonly bridges: readonly Mark[];
+  /** −1 when it is connected the other way round, by itself or with its way. */
+  readonly sign: 1 | -1;
+}
+
+/** A way that can be solved: all its drivers have an impedance. */
+export interface UsableWay {
+  readonly way: Way;
+  readonly ends: readonly UsableDriver[];
 }
 
 const fallback = {
@@ -28,31 +37,43 @@ const fallback = {
 const statementOf = (design: Design, driver: Driver): Measurement | undefined =>
   design.measurements.find((m) => m.id === driver.responseId);
 
-/** The ways that can be solved, in the design's order, with their responses after their recipes. */
+/** The ways with drivers that can be solved, in the design's order, with their responses after their recipes. */
 export function usableWays(
   design: Design,
   data: MeasurementData,
   condition: Conditioner,
 ): UsableWay[] {
-  return design.ways.flatMap((way): UsableWay[] => {
-    const driver = design.drivers.find((d) => d.id === way.driverId);
-    const impedance = driver?.impedanceId ? data.get(driver.impedanceId) : undefined;
-    if (!driver || !impedance) return [];
-    const statement = statementOf(design, driver);
-    const response = statement ? condition(statement, data) : null;
-    const { microphone, driveVolts } = statement ?? fallback;
-    return [
-      {
-        way,
-        driver,
-        impedance,
-        response: response?.samples ?? null,
-        microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
-        driveVolts,
-        bridges: response?.marks.filter(({ isTail }) => !isTail) ?? [],
-      },
-    ];
+  const solvable = design.ways.flatMap((way): UsableWay[] => {
+    const ends = way.ends.map((end) => usableDriver(design, data, condition, way, end));
+    const isWhole = ends.length > 0 && !ends.includes(null);
+    return isWhole ? [{ way, ends: ends.filter((end) => end !== null) }] : [];
   });
+  const present = waysTakingPart(design, new Set(solvable.map(({ way }) => way.id)));
+  return solvable.filter(({ way }) => present.includes(way));
+}
+
+function usableDriver(
+  design: Design,
+  data: MeasurementData,
+  condition: Conditioner,
+  { polarity }: Way,
+  end: WayEnd,
+): UsableDriver | null {
+  const driver = design.drivers.find((d) => d.id === end.driverId);
+  const impedance = driver?.impedanceId ? data.get(driver.impedanceId) : undefined;
+  if (!driver || !impedance) return null;
+  const statement = statementOf(design, driver);
+  const response = statement ? condition(statement, data) : null;
+  const { microphone, driveVolts } = statement ?? fallback;
+  return {
+    driver,
+    impedance,
+    response: response?.samples ?? null,
+    microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
+    driveVolts,
+    bridges: response?.marks.filter(({ isTail }) => !isTail) ?? [],
+    sign: polarity === end.polarity ? 1 : -1,
+  };
 }
 
 const finding = (
@@ -69,6 +90,7 @@ export function inspectInputs(
 ): Finding[] {
   return [
     ...design.ways.flatMap((way) => inspectWay(design, way, data, condition)),
+    ...inspectWiring(design, data),
     ...inspectTiming(design, data, condition),
   ];
 }
@@ -79,19 +101,70 @@ function inspectWay(
   data: MeasurementData,
   condition: Conditioner,
 ): Finding[] {
-  const driver = design.drivers.find((d) => d.id === way.driverId);
-  if (!driver)
-    return [
-      finding(
-        'stops',
-        way.id,
-        'way_without_driver',
-        way.name,
-        'This way has no driver and is left out.',
-        '',
-        'Choose a driver for it.',
-      ),
-    ];
+  if (way.ends.length === 0)
+    return way.from.kind !== 'terminals' || waysStoodOn(design).has(way.id)
+      ? []
+      : [
+          finding(
+            'stops',
+            way.id,
+            'way_without_driver',
+            way.name,
+            'This way has no driver and is left out.',
+            '',
+            'Choose a driver for it.',
+          ),
+        ];
+  const drivers = way.ends.map(({ driverId }) => design.drivers.find((d) => d.id === driverId)!);
+  return [...new Set(drivers)].flatMap((driver) =>
+    inspectDriver(design, way, driver, data, condition),
+  );
+}
+
+/** Ways and bridges that stand on one that is left out, and are left out with it. */
+function inspectWiring(design: Design, data: MeasurementData): Finding[] {
+  const hasLoads = ({ ends }: Way) =>
+    ends.length > 0 &&
+    ends.every(({ driverId }) => {
+      const id = design.drivers.find((d) => d.id === driverId)?.impedanceId;
+      return typeof id === 'string' && data.has(id);
+    });
+  const sound = design.ways.filter(hasLoads);
+  const present = waysTakingPart(design, new Set(sound.map(({ id }) => id)));
+  const homeOf = homesOf(design.ways, design.terminals);
+  const stranded = (node: Node) => {
+    const home = homeOf(node);
+    return home && !present.includes(home) ? home : null;
+  };
+  return [
+    ...[...sound, ...design.ways.filter(({ ends }) => ends.length === 0)].flatMap((way) => {
+      const home = stranded(way.from);
+      return home ? [{ about: way.id, name: way.name, home }] : [];
+    }),
+    ...design.bridges.flatMap(({ part, a, b }) => {
+      const home = stranded(a) ?? stranded(b);
+      return home ? [{ about: part.id, name: part.name, home }] : [];
+    }),
+  ].map(({ about, name, home }) =>
+    finding(
+      'stops',
+      about,
+      'stands_on_left_out_way',
+      name,
+      `${name} stands on ${home.name}, which is left out.`,
+      'So it is left out too.',
+      `Give ${home.name} what it lacks, or connect ${name} elsewhere.`,
+    ),
+  );
+}
+
+function inspectDriver(
+  design: Design,
+  way: Way,
+  driver: Driver,
+  data: MeasurementData,
+  condition: Conditioner,
+): Finding[] {
   const found: Finding[] = [];
   if (!driver.impedanceId || !data.has(driver.impedanceId))
     found.push(
@@ -119,7 +192,7 @@ function inspectWay(
         'Assign a response to it on the Bench.',
       ),
     );
-  else if (!response.samples.phaseDeg && design.ways.length > 1)
+  else if (!response.samples.phaseDeg && design.ways.flatMap(({ ends }) => ends).length > 1)
     found.push(
       finding(
         'doubt',
@@ -150,7 +223,9 @@ function inspectWay(
 function inspectTiming(design: Design, data: MeasurementData, condition: Conditioner): Finding[] {
   const drivers = design.drivers.filter(
     (d) =>
-      d.responseId && data.has(d.responseId) && design.ways.some((way) => way.driverId === d.id),
+      d.responseId &&
+      data.has(d.responseId) &&
+      design.ways.some(({ ends }) => ends.some(({ driverId }) => driverId === d.id)),
   );
   const responseOf = (driver: Driver) => condition(statementOf(design, driver)!, data)!;
   const isCommon = (driver: Driver) => responseOf(driver).holdsDelay;
@@ -201,8 +276,9 @@ export function inspectSum(
   ways: readonly WayPrediction[],
   sumDb: Float64Array,
 ): Finding[] {
-  return usable.flatMap(({ driver }, w) => {
+  return usable.flatMap(({ way, ends }, w) => {
     const { levelDb } = ways[w];
+    const name = ends.length === 1 ? ends[0].driver.name : way.name;
     const first = levelDb.findIndex(Number.isFinite);
     const last = levelDb.findLastIndex(Number.isFinite);
     const edges = [
@@ -216,10 +292,10 @@ export function inspectSum(
       return [
         finding(
           'doubt',
-          driver.id,
+          ends[0].driver.id,
           'data_end_too_early',
-          driver.name,
-          `${driver.name} has no data ${side} ${Math.round(frequencyHz[edge])} Hz and counts as silent there.`,
+          name,
+          `${name} has no data ${side} ${Math.round(frequencyHz[edge])} Hz and counts as silent there.`,
           `At that frequency it is ${under.toFixed(0)} dB under the sum, so the sum is incomplete ${side} it.`,
           'Measure it over a wider band.',
         ),

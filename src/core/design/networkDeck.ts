@@ -18,22 +18,15 @@ const statedHz = 1000;
 export function networkDeck(design: Design, data: MeasurementData): string | null {
   const usable = usableWays(design, data, createConditioner());
   if (usable.length === 0) return null;
-  const { netlist, ways } = compileNetwork(
-    design,
-    usable.map(({ way }) => way),
-    null,
-  );
+  const { netlist, onePorts } = compileNetwork(design, usable, null);
+  const ends = usable.flatMap(({ way, ends: own }) => own.map((end) => ({ way, ...end })));
   const standIns = new Map(
-    ways.map(({ onePort, way }, w): [string, StandIn] => {
-      const { re, im } = impedanceOnGrid(usable[w].impedance, Float64Array.of(statedHz));
+    onePorts.map((onePort, e): [string, StandIn] => {
+      const { way, driver, impedance } = ends[e];
+      const { re, im } = impedanceOnGrid(impedance, Float64Array.of(statedHz));
       const ohms = Number(Math.hypot(re[0], im[0]).toPrecision(4));
-      return [
-        onePort,
-        {
-          ohms,
-          remark: `${way.name}: ${usable[w].driver.name}, |Z| at ${statedHz} Hz of what was measured`,
-        },
-      ];
+      const remark = `${way.name}: ${driver.name}, |Z| at ${statedHz} Hz of what was measured`;
+      return [onePort, { ohms, remark }];
     }),
   );
   return writeSpice(netlist, design.name, standIns);

@@ -1,11 +1,20 @@
 import { readDemo, measurementStatement, seededRandom } from '../../../tests/fixtures';
 import type { Samples } from '../measurement/samples';
-import { applyChange, partValue, type Change } from './changes';
+import { applyChange, arrangeWay, type Change } from './changes';
+import { partValue } from './partValue';
 import { createPredictor, predict } from './predict';
 import { readSpice } from '@/core/network/spice';
 import { placed } from './arrange';
 import { networkDeck } from './networkDeck';
-import { emptyDesign, emptyDriver, type Design, type Part, plainPart } from './schema';
+import {
+  emptyDesign,
+  emptyDriver,
+  endAt,
+  plainPart,
+  plainWay,
+  type Design,
+  type Part,
+} from './schema';
 
 const flat = (magnitude: number, phase: number | null = 0, from = 10, to = 40_000): Samples => ({
   frequencyHz: Float64Array.of(from, to),
@@ -26,7 +35,7 @@ function simple(
     ]),
     design: {
       ...emptyDesign('simple'),
-      amplifier: { volts: 2.83, outputOhms: 0 },
+      amplifier: { volts: 2.83, outputOhms: 0, cableOhms: 0 },
       measurements: [
         measurementStatement(id('a'), 'response'),
         measurementStatement(id('b'), 'impedance'),
@@ -37,12 +46,11 @@ function simple(
         impedanceId: id('b'),
       })),
       ways: wayParts.map((parts, i) => ({
+        ...plainWay,
         id: `w${i}`,
         name: `Way ${i}`,
-        driverId: `d${i}`,
-        polarity: 'normal',
+        ends: [endAt(`d${i}`)],
         parts,
-        groups: [],
       })),
     },
   };
@@ -111,7 +119,10 @@ test('half a wavelength of depth cancels two ways', () => {
 test('the amplifier’s output resistance divides the voltage but is no part of the load', () => {
   const { design, data } = simple([[]]);
   const { ways, impedance } = predict(
-    applyChange(design, { type: 'setAmplifier', amplifier: { volts: 2.83, outputOhms: 2 } }),
+    applyChange(design, {
+      type: 'setAmplifier',
+      amplifier: { volts: 2.83, outputOhms: 2, cableOhms: 0 },
+    }),
     data,
   );
   expect(ways[0].volts[0]).toBeCloseTo(2.83 * 0.8, 12);
@@ -143,7 +154,7 @@ describe('findings', () => {
   test('none when all is there', () => expect(codes(base.design, base.data)).toEqual([]));
   test('a way without driver, a driver without impedance or response', () => {
     let { design } = base;
-    design = applyChange(design, { type: 'editWay', id: 'w0', set: { driverId: null } });
+    design = applyChange(design, { type: 'editWay', id: 'w0', set: { ends: [] } });
     design = applyChange(design, {
       type: 'editDriver',
       id: 'd1',
@@ -248,11 +259,7 @@ test.each([1, 2])(
       const part = way.parts[Math.floor(random() * way.parts.length)];
       const changes: Change[] = [
         { type: 'setPartValue', id: part.id, value: partValue(part) * (0.5 + random()) },
-        {
-          type: 'arrangeWay',
-          wayId: way.id,
-          standing: placed(way, part.id, part.place === 'series' ? 'shunt' : 'series'),
-        },
+        arrangeWay(way.id, placed(way, part.id, part.place === 'series' ? 'shunt' : 'series')),
         {
           type: 'editWay',
           id: 'way-midrange',

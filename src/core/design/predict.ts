@@ -10,7 +10,13 @@ import { levelsDb, phasesDeg } from '@/core/spectrum/level';
 import { createConditioner } from './conditioner';
 import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { inspectInputs, inspectSum, usableWays, type UsableWay } from './inspect';
-import { summarise, type Finding, type Prediction, type WayPrediction } from './prediction';
+import {
+  summarise,
+  type Finding,
+  type PairLoad,
+  type Prediction,
+  type WayPrediction,
+} from './prediction';
 import { createMemory } from './memory';
 import type { Design } from './schema';
 import { createWayInputs } from './wayInputs';
@@ -42,17 +48,17 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   const points = frequencyHz.length;
 
   function solveNetwork(
-    { netlist, ways, probes }: CompiledNetwork,
+    { netlist, onePorts, probes }: CompiledNetwork,
     usable: readonly UsableWay[],
   ): Solver {
     const [bad] = checkValues(netlist);
     if (bad) throw new ProblemError(bad);
-    const loads = usable.map(loadOf);
+    const loads = usable.flatMap(({ ends }) => ends.map(loadOf));
     const solver = rememberSolver('', [topologyKey(netlist), ...loads], () =>
       createSolver(
         planNetwork(netlist),
         netlist,
-        new Map(ways.map(({ onePort }, i) => [onePort, loads[i]])),
+        new Map(onePorts.map((onePort, i) => [onePort, loads[i]])),
         probes,
         frequencyHz,
       ),
@@ -69,60 +75,67 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       ways: [],
       sum: null,
       impedance: null,
+      loads: [],
       findings: [...findings, ...more],
       summary: summarise(frequencyHz, null, null),
     });
     if (usable.length === 0) return nothing();
 
     let solver: Solver;
+    let compiled: CompiledNetwork;
     try {
-      solver = solveNetwork(
-        compileNetwork(
-          design,
-          usable.map(({ way }) => way),
-          bypassedPartId,
-        ),
-        usable,
-      );
+      compiled = compileNetwork(design, usable, bypassedPartId);
+      solver = solveNetwork(compiled, usable);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       return nothing([{ ...error.problem, severity: 'stops', about: null }]);
     }
 
-    const contributions = usable.map((way, w) => {
-      const { response } = way;
-      if (!response) return null;
-      return times(
-        radiationOf({ ...way, response }, design),
-        solver.re[w],
-        solver.im[w],
-        way.way.polarity === 'reversed' ? -1 : 1,
-      );
+    let drivers = 0;
+    const contributions = usable.map(({ ends }) => {
+      const pressure = silence(points);
+      const volts = silence(points);
+      let isHeard = false;
+      for (const end of ends) {
+        const [re, im] = [solver.re[drivers], solver.im[drivers]];
+        drivers++;
+        const { response } = end;
+        if (response) {
+          isHeard = true;
+          accumulate(pressure, times(radiationOf({ ...end, response }, design), re, im, end.sign));
+        }
+        accumulate(volts, { re, im });
+      }
+      return { pressure, volts, isHeard };
     });
-    const total = { re: new Float64Array(points), im: new Float64Array(points) };
-    for (const part of contributions) {
-      if (part) accumulate(total, part);
-    }
-    const isAudible = contributions.some((part) => part !== null);
-    const silence = { re: new Float64Array(points), im: new Float64Array(points) };
-    const ways = usable.map(({ way, bridges }, w): WayPrediction => {
-      const part = contributions[w] ?? silence;
+    const total = silence(points);
+    for (const { pressure } of contributions) accumulate(total, pressure);
+    const isAudible = contributions.some(({ isHeard }) => isHeard);
+    const ways = usable.map(({ way, ends }, w): WayPrediction => {
+      const { pressure, volts } = contributions[w];
+      // In parallel, each of its drivers has all of the way's voltage.
+      const share = way.endsJoin === 'parallel' ? 1 / ends.length : 1;
       return {
         wayId: way.id,
-        ...polar(part),
-        volts: magnitudes(solver.re[w], solver.im[w]),
-        voltsPhaseDeg: phasesDeg(solver.re[w], solver.im[w], new Float64Array(points)),
-        sumIfReversedDb: reversedLevel(total, part),
-        bridges,
+        ...polar(pressure),
+        volts: magnitudes(volts.re, volts.im).map((size) => size * share),
+        voltsPhaseDeg: phasesDeg(volts.re, volts.im, new Float64Array(points)),
+        sumIfReversedDb: reversedLevel(total, pressure),
+        bridges: ends.flatMap(({ bridges }) => bridges),
       };
     });
-    const impedance = inputImpedance(solver, usable.length, points);
+    const loads = compiled.amplifiers.map((pair, k): PairLoad => ({
+      pairId: pair.id,
+      ...inputImpedance(solver, drivers + 2 * k, points),
+    }));
+    const impedance = hardest(loads);
     const sum = isAudible ? polar(total) : null;
     return {
       frequencyHz,
       ways,
       sum,
       impedance,
+      loads,
       findings: [
         ...findings,
         ...(sum ? inspectSum(design, usable, frequencyHz, ways, sum.levelDb) : []),
@@ -185,6 +198,23 @@ function accumulate(total: GridSpectrum, part: GridSpectrum): void {
     total.re[i] += part.re[i];
     total.im[i] += part.im[i];
   }
+}
+
+const silence = (points: number): GridSpectrum => ({
+  re: new Float64Array(points),
+  im: new Float64Array(points),
+});
+
+/** At each frequency the load of least magnitude; null without any. */
+function hardest(loads: readonly PairLoad[]): Prediction['impedance'] {
+  if (loads.length < 2) return loads.at(0) ?? null;
+  const worst = loads[0].ohms.map((_, i) =>
+    loads.reduce((least, { ohms }, k) => (ohms[i] < loads[least].ohms[i] ? k : least), 0),
+  );
+  return {
+    ohms: loads[0].ohms.map((_, i) => loads[worst[i]].ohms[i]),
+    phaseDeg: loads[0].phaseDeg.map((_, i) => loads[worst[i]].phaseDeg[i]),
+  };
 }
 
 /** Terminal voltage over the current that leaves the source: the probes after the ways'. */

@@ -14,13 +14,20 @@ export interface WayPrediction {
   /** Contribution to the sum, dB as the sum. −Infinity where the driver counts as silent. */
   readonly levelDb: Float64Array;
   readonly phaseDeg: Float64Array;
-  /** Voltage at the driver's terminals. */
+  /** Voltage at the end of the rail: of drivers in series, across all of them. */
   readonly volts: Float64Array;
   readonly voltsPhaseDeg: Float64Array;
   /** Level of the sum if this way were connected the other way round. */
   readonly sumIfReversedDb: Float64Array;
   /** Stretches of the driver's response that were bridged. */
   readonly bridges: readonly Mark[];
+}
+
+/** Impedance at a pair of terminals. */
+export interface PairLoad {
+  readonly pairId: string;
+  readonly ohms: Float64Array;
+  readonly phaseDeg: Float64Array;
 }
 
 /** Figures drawn from the curves. */
@@ -46,7 +53,10 @@ export interface Prediction {
   readonly ways: readonly WayPrediction[];
   /** On the design axis, referred to 1 m. Null without any usable way. */
   readonly sum: { readonly levelDb: Float64Array; readonly phaseDeg: Float64Array } | null;
+  /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
+  /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */
+  readonly loads: readonly PairLoad[];
   readonly findings: readonly Finding[];
   readonly summary: PredictionSummary;
 }

@@ -11,18 +11,16 @@ export interface Provenance {
 /** Every way with the measurements that its curves rest on. */
 export function provenance({ ways, drivers, measurements }: Design): Provenance[] {
   const find = (id: string | null) => measurements.find((one) => one.id === id);
-  return ways.map(({ id, name, driverId }) => {
-    const driver = drivers.find((one) => one.id === driverId);
-    return {
-      wayId: id,
-      wayName: name,
-      sources: driver
-        ? [
-            toldSource('Response', find(driver.responseId)),
-            toldSource('Impedance', find(driver.impedanceId)),
-          ]
-        : ['No driver.'],
-    };
+  return ways.map(({ id, name, ends }) => {
+    const sources = ends.flatMap(({ driverId }) => {
+      const driver = drivers.find((one) => one.id === driverId)!;
+      const whose = ends.length === 1 ? '' : ` of ${driver.name}`;
+      return [
+        toldSource(`Response${whose}`, find(driver.responseId)),
+        toldSource(`Impedance${whose}`, find(driver.impedanceId)),
+      ];
+    });
+    return { wayId: id, wayName: name, sources: ends.length === 0 ? ['No driver.'] : sources };
   });
 }
 

@@ -9,13 +9,37 @@ const altered = (edit: (design: Design) => unknown): unknown => {
   return copy;
 };
 
+/** The demo as version 4 had it. */
+const asVersion4 = () => {
+  const { terminals, isJoined, bridges, switches, ...rest } = structuredClone(demo);
+  expect([terminals.length, isJoined, bridges, switches]).toEqual([1, false, [], []]);
+  const { cableOhms, ...amplifier } = rest.amplifier;
+  expect(cableOhms).toBe(0);
+  return {
+    ...rest,
+    version: 4,
+    amplifier,
+    ways: rest.ways.map(({ from, ends, endsJoin, ...way }) => {
+      expect([from.kind, ends.length, endsJoin]).toEqual(['terminals', 1, 'parallel']);
+      return { ...way, driverId: ends[0].driverId as string | null };
+    }),
+  };
+};
+
+test('a document of version 4 gets its driver at the end of each way, and one pair of terminals', () => {
+  expect(readDesign(asVersion4(), 'old.json')).toEqual(demo);
+  const open = asVersion4();
+  open.ways[0].driverId = null;
+  expect(readDesign(open, 'old.json').ways[0].ends).toEqual([]);
+});
+
 test('a sound document comes back as it is', () => {
   expect(readDesign(demo, 'here')).toEqual(demo);
   expect(readDesign(emptyDesign('Empty'), 'here').ways).toEqual([]);
 });
 
 test('a document of version 1 gets an empty brief and open data sheets', () => {
-  const { brief, target, promises, variant, ...rest } = structuredClone(demo);
+  const { brief, target, promises, variant, ...rest } = asVersion4();
   const drivers = rest.drivers.map(({ sheet, ...driver }) => {
     expect(sheet.fsHz).not.toBeNull();
     return driver;
@@ -27,7 +51,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 4, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 5, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -39,7 +63,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
       Object.fromEntries(Object.entries(item).filter(([key]) => !keys.includes(key as keyof T))),
     );
   const old = {
-    ...structuredClone(demo),
+    ...asVersion4(),
     version: 2,
     measurements: strip(demo.measurements, 'angle', 'recipe', 'harmonics'),
     drivers: strip(demo.drivers, 'offAxisIds', 'fitting'),
@@ -51,7 +75,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 5 }, 'design_too_new', /version 5/],
+  ['a newer schema', { format: 'fair-voicing', version: 6 }, 'design_too_new', /version 6/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -67,9 +91,9 @@ test.each<[string, unknown, string, RegExp]>([
   ],
   [
     'an unknown driver',
-    altered((d) => Object.assign(d.ways[0], { driverId: 'nobody' })),
+    altered((d) => Object.assign(d.ways[0].ends[0], { driverId: 'nobody' })),
     'design_invalid',
-    /ways\.0\.driverId: This is not a driver/,
+    /ways\.0\.ends\.0\.driverId: This is not a driver/,
   ],
   [
     'a response that is an impedance',
@@ -105,7 +129,7 @@ test.each<[string, unknown, string, RegExp]>([
 });
 
 test('a document of version 3 gets parts that stand by themselves and are held', () => {
-  const old = structuredClone(demo) as unknown as {
+  const old = asVersion4() as unknown as {
     couplings?: unknown;
     ways: { groups?: unknown; parts: object[] }[];
   };

@@ -4,12 +4,14 @@ import {
   designSchema,
   emptyDesign,
   emptyFitting,
+  endAt,
   plainPart,
   plainStatement,
+  plainWay,
   type Design,
 } from './schema';
 
-const newestVersion = 4;
+const newestVersion = 5;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -53,7 +55,7 @@ export function readDesign(value: unknown, where: string): Design {
 
 /** The document as the newest version has it. */
 function upToDate(value: object, version: unknown): unknown {
-  const steps = [fromVersion1, fromVersion2, fromVersion3];
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce((document, step) => step(document), value)
     : value;
@@ -66,6 +68,7 @@ interface Unchecked {
   readonly drivers?: unknown;
   readonly measurements?: unknown;
   readonly ways?: unknown;
+  readonly amplifier?: unknown;
 }
 
 /** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
@@ -89,7 +92,6 @@ function fromVersion2(value: Unchecked): Unchecked & object {
 function fromVersion3(value: Unchecked): Unchecked & object {
   return {
     ...value,
-    version: newestVersion,
     couplings: [],
     ways: Array.isArray(value.ways)
       ? value.ways.map((way: { parts?: unknown }) => ({
@@ -99,4 +101,20 @@ function fromVersion3(value: Unchecked): Unchecked & object {
         }))
       : value.ways,
   } as Unchecked & object;
+}
+
+/** Version 4 had one driver at the end of each way, all ways at one pair of terminals, and the cable in the amplifier. */
+function fromVersion4(value: Unchecked): Unchecked & object {
+  const { terminals, isJoined, bridges, switches } = emptyDesign('');
+  const ways = Array.isArray(value.ways)
+    ? value.ways.map(({ driverId, ...way }: { driverId?: unknown }) => ({
+        ...way,
+        from: plainWay.from,
+        ends: typeof driverId === 'string' ? [endAt(driverId)] : [],
+        endsJoin: plainWay.endsJoin,
+      }))
+    : value.ways;
+  const amplifier = { ...(value.amplifier as object), cableOhms: 0 };
+  const more = { version: newestVersion, terminals, isJoined, bridges, switches };
+  return { ...value, ...more, amplifier, ways } as Unchecked & object;
 }

@@ -9,6 +9,23 @@ import {
   targetSchema,
 } from './briefSchema';
 import { fingerprint, identifier, millimetres, name, positive } from './fields';
+import {
+  bridgeSchema,
+  couplingSchema,
+  couplingTrouble,
+  endSchema,
+  groupSchema,
+  groupTrouble,
+  nodeSchema,
+  nodeTrouble,
+  pairSchema,
+  partSchema,
+  settingSchema,
+  switchSchema,
+  switchTrouble,
+  tieTrouble,
+  waySchema,
+} from './networkSchema';
 import { stepSchema } from './recipeSchema';
 
 /**
@@ -94,140 +111,10 @@ const driverSchema = z.strictObject({
   fitting: fittingSchema,
 });
 
-/** Reference designation such as C4, unique in the design. */
-const designation = z.string().regex(/^[A-Z]{1,3}\d{1,3}$/);
-
-/** What a fit may do with a part's value. */
-const fitSchema = z.strictObject({
-  isFree: z.boolean(),
-  /** Bounds in the value's unit; null for a decade to each side of where the fit begins. */
-  lowest: positive.nullable(),
-  highest: positive.nullable(),
-  /** Its value is always this many times another part's of the same kind. */
-  tie: z.strictObject({ partId: identifier, ratio: positive.max(1000) }).nullable(),
-});
-
-const partBase = {
-  id: identifier,
-  name: designation,
-  place: z.enum(['series', 'shunt']),
-  /** Group of the way that it belongs to; null when it stands on the rail by itself. */
-  groupId: identifier.nullable(),
-  /** Left out of the prediction: a series part is a wire, a shunt part is taken away. */
-  isOff: z.boolean(),
-  /** Its value is not changed by arrow keys or by a fit. */
-  isLocked: z.boolean(),
-  fit: fitSchema,
-};
-
-const partSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...partBase, kind: z.literal('resistor'), ohms: positive.max(1e6) }),
-  z.strictObject({
-    ...partBase,
-    kind: z.literal('coil'),
-    henries: positive.max(10),
-    seriesOhms: z.number().min(0).max(1000),
-  }),
-  z.strictObject({
-    ...partBase,
-    kind: z.literal('capacitor'),
-    farads: positive.max(1),
-    seriesOhms: z.number().min(0).max(1000),
-  }),
-]);
-
-/** Parts, and groups within it, that are joined to one two-pole: a trap, a damped coil. */
-const groupSchema = z.strictObject({
-  id: identifier,
-  join: z.enum(['series', 'parallel']),
-  /** Group that this one is a member of. */
-  parentId: identifier.nullable(),
-});
-
-/**
- * A rail from the amplifier to one driver. Parts stand in order from the amplifier; the parts of a group stand together
- * and in the same place.
- */
-const waySchema = z.strictObject({
-  id: identifier,
-  name,
-  driverId: identifier.nullable(),
-  polarity: z.enum(['normal', 'reversed']),
-  parts: z.array(partSchema).max(60),
-  groups: z.array(groupSchema).max(40),
-});
-
-type RawPart = z.infer<typeof partSchema>;
-
-/** What is wrong with the groups of a way; null when nothing is. */
-function groupTrouble({ parts, groups }: z.infer<typeof waySchema>): string | null {
-  const byId = new Map(groups.map((group) => [group.id, group]));
-  const chainOf = (part: RawPart): string[] => {
-    const chain: string[] = [];
-    for (let id = part.groupId; id !== null && !chain.includes(id);)
-      id = (chain.push(id), byId.get(id)?.parentId ?? null);
-    return chain;
-  };
-  for (const { id, parentId } of groups) {
-    if (parentId !== null && !byId.has(parentId))
-      return `Group ${id} is in a group that is not there.`;
-    const members = parts.flatMap((part, at) => (chainOf(part).includes(id) ? [{ part, at }] : []));
-    if (members.length === 0) return `Group ${id} is empty.`;
-    if (members[members.length - 1].at - members[0].at !== members.length - 1)
-      return `The parts of group ${id} do not stand together.`;
-    if (members.some(({ part }) => part.place !== members[0].part.place))
-      return `The parts of group ${id} stand in different places.`;
-  }
-  const stray = parts.find(({ groupId }) => groupId !== null && !byId.has(groupId));
-  return stray ? `${stray.name} is in a group that is not there.` : null;
-}
-
-const tieTrouble = ({ ways }: { readonly ways: readonly z.infer<typeof waySchema>[] }) => {
-  const all = new Map(ways.flatMap((way) => way.parts).map((part) => [part.id, part]));
-  return ({ id, name: partName, kind, fit: { tie } }: RawPart): string[] => {
-    if (tie === null) return [];
-    const other = all.get(tie.partId);
-    if (!other) return [`${partName} is tied to a part that is not there.`];
-    if (other.kind !== kind)
-      return [`${partName} is tied to ${other.name}, which is of another kind.`];
-    return other.id === id || other.fit.tie !== null
-      ? [`${partName} is tied to ${other.name}, whose value is not its own.`]
-      : [];
-  };
-};
-
-/** Two coils that hear each other. */
-const couplingSchema = z.strictObject({
-  partA: identifier,
-  partB: identifier,
-  /** M/√(L₁L₂); positive when the starts of both windings point toward the amplifier or the rail. */
-  coefficient: z.number().gt(-1).lt(1),
-});
-
-/** What is wrong with the couplings; null when nothing is. */
-function couplingTrouble(
-  couplings: readonly z.infer<typeof couplingSchema>[],
-  ways: readonly z.infer<typeof waySchema>[],
-): string | null {
-  const coils = new Set(
-    ways.flatMap(({ parts }) => parts.filter(({ kind }) => kind === 'coil').map(({ id }) => id)),
-  );
-  const seen = new Set<string>();
-  for (const { partA, partB } of couplings) {
-    const pair = [partA, partB].sort().join(' ');
-    if (!coils.has(partA) || !coils.has(partB))
-      return 'A coupling names something that is no coil.';
-    if (partA === partB) return 'A coil is coupled to itself.';
-    if (seen.has(pair)) return 'Two coils are coupled twice.';
-    seen.add(pair);
-  }
-  return null;
-}
-
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(4),
+    version: z.literal(5),
     name,
     /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
     variant: z.string().trim().min(1).max(40),
@@ -239,30 +126,42 @@ export const designSchema = z
     airTemperatureC: z.number().min(-30).max(60),
     amplifier: z.strictObject({
       volts: positive.max(200),
-      /** Output resistance of the amplifier and the cable together. */
       outputOhms: z.number().min(0).max(100),
+      /** Both conductors of the cable. */
+      cableOhms: z.number().min(0).max(100),
     }),
+    terminals: z.array(pairSchema).min(1).max(6),
+    /** Links between the pairs: one amplifier drives all of them, at the gain and polarity of the first. */
+    isJoined: z.boolean(),
     /** Where the sum is predicted: on the design axis, this far from the plane of the baffle. */
     listeningDistanceMm: positive.min(100).max(100_000),
     measurements: z.array(measurementSchema).max(500),
     drivers: z.array(driverSchema).max(40),
-    ways: z.array(waySchema).max(12),
+    ways: z.array(waySchema).max(24),
+    bridges: z.array(bridgeSchema).max(60),
+    switches: z.array(switchSchema).max(8),
     couplings: z.array(couplingSchema).max(60),
   })
   .superRefine((design, context) => {
     const complain = (message: string, ...path: (string | number)[]) =>
       context.addIssue({ code: 'custom', message, path });
     const repeated = (ids: readonly string[]) => ids.find((id, i) => ids.indexOf(id) !== i);
+    const parts = [
+      ...design.ways.flatMap((way) => way.parts),
+      ...design.bridges.map(({ part }) => part),
+    ];
     for (const [what, items] of [
       ['measurements', design.measurements],
       ['drivers', design.drivers],
       ['promises', design.promises],
-      ['ways', [...design.ways, ...design.ways.flatMap((way) => [...way.parts, ...way.groups])]],
+      ['terminals', design.terminals],
+      ['switches', design.switches.flatMap((one) => [one, ...one.positions])],
+      ['ways', [...design.ways, ...design.ways.flatMap((way) => way.groups), ...parts]],
     ] as const) {
       const twice = repeated(items.map((item) => item.id));
       if (twice !== undefined) complain(`The id ${twice} is used twice.`, what);
     }
-    const sameName = repeated(design.ways.flatMap((way) => way.parts.map((part) => part.name)));
+    const sameName = repeated(parts.map((part) => part.name));
     if (sameName !== undefined) complain(`Two parts are called ${sameName}.`, 'ways');
     const measured = new Map(design.measurements.map((m) => [m.id, m.kind]));
     design.drivers.forEach(({ responseId, impedanceId }, i) => {
@@ -284,14 +183,20 @@ export const designSchema = z
     });
     const drivers = new Set(design.drivers.map((d) => d.id));
     design.ways.forEach((way, i) => {
-      if (way.driverId !== null && !drivers.has(way.driverId))
-        complain('This is not a driver of the design.', 'ways', i, 'driverId');
+      way.ends.forEach(({ driverId }, e) => {
+        if (!drivers.has(driverId))
+          complain('This is not a driver of the design.', 'ways', i, 'ends', e, 'driverId');
+      });
       const trouble = groupTrouble(way);
       if (trouble !== null) complain(trouble, 'ways', i, 'groups');
     });
-    const coupled = couplingTrouble(design.couplings, design.ways);
+    const placed = nodeTrouble(design);
+    if (placed !== null) complain(placed, 'ways');
+    const switched = switchTrouble(design, parts);
+    if (switched !== null) complain(switched, 'switches');
+    const coupled = couplingTrouble(design.couplings, parts);
     if (coupled !== null) complain(coupled, 'couplings');
-    const tieTroubles = design.ways.flatMap((way) => way.parts).flatMap(tieTrouble(design));
+    const tieTroubles = parts.flatMap(tieTrouble(parts));
     if (tieTroubles.length > 0) complain(tieTroubles[0], 'ways');
   });
 
@@ -301,6 +206,12 @@ export type Driver = z.infer<typeof driverSchema>;
 export type Way = z.infer<typeof waySchema>;
 export type Part = z.infer<typeof partSchema>;
 export type Group = z.infer<typeof groupSchema>;
+export type Node = z.infer<typeof nodeSchema>;
+export type WayEnd = z.infer<typeof endSchema>;
+export type Bridge = z.infer<typeof bridgeSchema>;
+export type TerminalPair = z.infer<typeof pairSchema>;
+export type DesignSwitch = z.infer<typeof switchSchema>;
+export type SwitchSetting = z.infer<typeof settingSchema>;
 export type PartKind = Part['kind'];
 export type Place = Part['place'];
 
@@ -311,6 +222,33 @@ export const plainPart = {
   isLocked: false,
   fit: { isFree: false, lowest: null, highest: null, tie: null },
 } as const satisfies Partial<Part>;
+
+/** The pair that every design begins with. */
+export const firstPair = {
+  id: 'terminals',
+  name: 'Terminals',
+  gainDb: 0,
+  polarity: 'normal',
+} as const satisfies TerminalPair;
+
+/** A way from the first pair, without drivers and parts. */
+export const plainWay = {
+  from: { kind: 'terminals', pairId: firstPair.id },
+  ends: [],
+  endsJoin: 'parallel',
+  polarity: 'normal',
+  parts: [],
+  groups: [],
+} satisfies Partial<Way>;
+
+/** The end of a way with one driver in its polarity. */
+export const endAt = (driverId: string): WayEnd => ({ driverId, polarity: 'normal' });
+
+/** All parts of the network: those on rails, and bridges. */
+export const partsOf = ({ ways, bridges }: Pick<Design, 'ways' | 'bridges'>): Part[] => [
+  ...ways.flatMap((way) => way.parts),
+  ...bridges.map(({ part }) => part),
+];
 
 /** Name of the line that every project begins with. */
 export const mainLine = 'main line';
@@ -353,18 +291,22 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 4,
+    version: 5,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,
     target: flatTarget,
     promises: [],
     airTemperatureC: 20,
-    amplifier: { volts: 2.83, outputOhms: 0.05 },
+    amplifier: { volts: 2.83, outputOhms: 0.05, cableOhms: 0 },
+    terminals: [firstPair],
+    isJoined: false,
     listeningDistanceMm: 1000,
     measurements: [],
     drivers: [],
     ways: [],
+    bridges: [],
+    switches: [],
     couplings: [],
   };
 }

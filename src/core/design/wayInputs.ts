@@ -2,16 +2,19 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
 import { pathCorrection } from '@/core/radiation/path';
-import type { UsableWay } from './inspect';
+import type { UsableDriver } from './inspect';
 import { createMemory } from './memory';
 import type { Design } from './schema';
 
-/** What a way brings to a prediction, on one grid; worked out anew only when its inputs change. */
+/** What a driver brings to a prediction, on one grid; worked out anew only when its inputs change. */
 export interface WayInputs {
   /** Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance included. */
-  readonly radiationOf: (way: UsableWay & { response: Samples }, design: Design) => GridSpectrum;
+  readonly radiationOf: (
+    heard: UsableDriver & { response: Samples },
+    design: Design,
+  ) => GridSpectrum;
   /** Impedance of the driver, ohms. */
-  readonly loadOf: (way: UsableWay) => GridSpectrum;
+  readonly loadOf: (end: UsableDriver) => GridSpectrum;
 }
 
 /** @param frequencyHz rising frequencies in Hz */
@@ -22,7 +25,7 @@ export function createWayInputs(frequencyHz: Float64Array): WayInputs {
   const points = frequencyHz.length;
 
   function radiationOf(
-    { driver, response, microphone, driveVolts }: UsableWay & { response: Samples },
+    { driver, response, microphone, driveVolts }: UsableDriver & { response: Samples },
     design: Design,
   ): GridSpectrum {
     const raw = rememberResponse(driver.id, [response], () =>

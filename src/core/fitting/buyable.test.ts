@@ -1,5 +1,5 @@
 import { readDemo } from '../../../tests/fixtures';
-import { partValue } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { Design } from '@/core/design/schema';
 import { mantissas } from '@/core/units/preferredSeries';
 import { roundedToSeries, usualSeries } from './buyable';

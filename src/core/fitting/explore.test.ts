@@ -1,5 +1,6 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
-import { applyChange, partValue } from '@/core/design/changes';
+import { applyChange } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import { createPredictor } from '@/core/design/predict';
 import { compileNetwork } from '@/core/design/compileNetwork';
 import { designSchema, type Design } from '@/core/design/schema';
@@ -57,14 +58,15 @@ describe('the grammar', () => {
         part.kind === 'coil' ? { ...part, seriesOhms: 1e-12 } : part,
       ),
     }));
-    const design: Design = { ...demo, amplifier: { volts: 1, outputOhms: 0 }, ways };
-    const { netlist, probes, ways: compiled } = compileNetwork(design, ways, null);
+    const design: Design = { ...demo, amplifier: { volts: 1, outputOhms: 0, cableOhms: 0 }, ways };
+    const usable = ways.map((one) => ({ way: one }));
+    const { netlist, probes, onePorts } = compileNetwork(design, usable, null);
     const hz = Float64Array.of(500, 1000, 2000, 3000, 8000);
     const load = { re: new Float64Array(5).fill(8), im: new Float64Array(5) };
     const solver = createSolver(
       planNetwork(netlist),
       netlist,
-      new Map(compiled.map(({ onePort }) => [onePort, load])),
+      new Map(onePorts.map((onePort) => [onePort, load])),
       probes,
       hz,
     );

@@ -2,7 +2,7 @@ import { createConditioner } from '@/core/design/conditioner';
 import { centreOf } from '@/core/design/figures';
 import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
-import type { Design, Way } from '@/core/design/schema';
+import { endAt, plainWay, type Design, type Way } from '@/core/design/schema';
 import { createWayInputs } from '@/core/design/wayInputs';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
@@ -69,21 +69,25 @@ export function createExploration(design: Design, data: MeasurementData): Explor
   const bare = {
     ...design,
     ways: design.drivers.map((driver) => ({
+      ...plainWay,
       id: `way-${driver.id}`,
-      name: design.ways.find(({ driverId }) => driverId === driver.id)?.name ?? driver.name,
-      driverId: driver.id,
-      polarity: 'normal' as const,
-      parts: [],
-      groups: [],
+      name:
+        design.ways.find(({ ends }) => ends.some((end) => end.driverId === driver.id))?.name ??
+        driver.name,
+      from: { kind: 'terminals' as const, pairId: design.terminals[0].id },
+      ends: [endAt(driver.id)],
     })),
+    bridges: [],
   };
   const grid = fitGridHz();
   const inputs = createWayInputs(grid);
   const heard = usableWays(bare, data, createConditioner()).flatMap((way) => {
-    if (!way.response) return [];
-    const { re, im } = inputs.radiationOf({ ...way, response: way.response }, design);
+    const [end] = way.ends;
+    const { response } = end;
+    if (!response) return [];
+    const { re, im } = inputs.radiationOf({ ...end, response }, design);
     const level = re.map((value, i) => 10 * Math.log10(value * value + im[i] * im[i]));
-    const load = inputs.loadOf(way);
+    const load = inputs.loadOf(end);
     const ohms = load.re.map((value, i) => Math.hypot(value, load.im[i]));
     const nearest = (hz: number) => {
       const i = Math.round(24 * Math.log2(hz / grid[0]));
@@ -93,7 +97,7 @@ export function createExploration(design: Design, data: MeasurementData): Explor
       {
         centre: centreOf(level),
         outline: {
-          driver: way.driver,
+          driver: end.driver,
           name: way.way.name,
           ohmsAt: (hz: number) => ohms[nearest(hz)],
         },

@@ -1,5 +1,6 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
-import { applyChange, partValue } from '@/core/design/changes';
+import { applyChange } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import { createPredictor } from '@/core/design/predict';
 import type { Design, Part } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';

@@ -1,5 +1,6 @@
 import { ProblemError } from '@/core/problem';
-import { applyChange, partValue, type PartSetting } from '@/core/design/changes';
+import { applyChange, type PartSetting } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';

@@ -1,5 +1,7 @@
 import {
+  endAt,
   plainPart,
+  plainWay,
   type Design,
   type Driver,
   type Group,
@@ -136,9 +138,10 @@ export function networkOf(recipe: NetworkRecipe, outlines: readonly DriverOutlin
       add('shunt', { farads: 1 / (omega * ohms) }, `trap-${w}`);
     }
     return {
+      ...plainWay,
       id: `way-${driver.id}`,
       name,
-      driverId: driver.id,
+      ends: [endAt(driver.id)],
       polarity: way.isReversed ? ('reversed' as const) : ('normal' as const),
       parts,
       groups,
@@ -151,7 +154,14 @@ export const withNetwork = (
   design: Design,
   recipe: NetworkRecipe,
   outlines: readonly DriverOutline[],
-): Design => ({ ...design, ways: networkOf(recipe, outlines), couplings: [] });
+): Design => ({
+  ...design,
+  ways: networkOf(recipe, outlines).map((way) => ({
+    ...way,
+    from: { kind: 'terminals', pairId: design.terminals[0].id },
+  })),
+  ...{ bridges: [], switches: [], couplings: [] },
+});
 
 const orderNames = ['no', 'first', 'second', 'third'] as const;
 

@@ -49,10 +49,9 @@ export function createPlayback(
   variables: readonly Variable[],
   frequencyHz: Float64Array,
 ): Playback {
-  const usable = usableWays(design, data, createConditioner()).flatMap((way) =>
-    way.response ? [{ ...way, response: way.response }] : [],
-  );
-  if (usable.length === 0)
+  const usable = usableWays(design, data, createConditioner());
+  const isHeard = usable.some(({ ends }) => ends.some(({ response }) => response !== null));
+  if (!isHeard)
     throw problem(
       'fit_without_ways',
       design.name,
@@ -62,11 +61,8 @@ export function createPlayback(
     );
   const inputs = createWayInputs(frequencyHz);
   const points = frequencyHz.length;
-  const { netlist, ways, probes } = compileNetwork(
-    design,
-    usable.map(({ way }) => way),
-    null,
-  );
+  const { netlist, onePorts, amplifiers, probes } = compileNetwork(design, usable, null);
+  const ends = usable.flatMap((way) => way.ends);
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
   );
@@ -74,7 +70,7 @@ export function createPlayback(
   const solver = createGradientSolver(
     planNetwork(netlist),
     netlist,
-    new Map(ways.map(({ onePort }, i) => [onePort, inputs.loadOf(usable[i])])),
+    new Map(onePorts.map((onePort, i) => [onePort, inputs.loadOf(ends[i])])),
     probes,
     wanted,
     frequencyHz,
@@ -86,10 +82,17 @@ export function createPlayback(
   };
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
 
-  // Pressure on the axis per volt, with the polarity of the way.
-  const heard = usable.map((way) =>
-    turned(inputs.radiationOf(way, design), way.way.polarity === 'reversed' ? -1 : 1),
-  );
+  /** What is heard of each way: drivers by the number of their probe, with the pressure on the axis per volt. */
+  const voices: Voice[][] = [];
+  for (let w = 0, first = 0; w < usable.length; first += usable[w++].ends.length)
+    voices.push(
+      usable[w].ends.flatMap((end, e) => {
+        const { response } = end;
+        if (response === null) return [];
+        const radiation = inputs.radiationOf({ ...end, response }, design);
+        return [{ probe: first + e, ...turned(radiation, end.sign) }];
+      }),
+    );
   const firsts = moved.map((_, v) =>
     moved.slice(0, v).reduce((sum, members) => sum + members.length, 0),
   );
@@ -104,6 +107,8 @@ export function createPlayback(
   const sumDb = new Float64Array(points);
   const ohms = new Float64Array(points);
   const phaseDeg = new Float64Array(points);
+  /** Number of the probe of the amplifier that has the hardest load. */
+  const hardest = new Int32Array(points);
 
   function setValues(logValues: Float64Array): void {
     let w = 0;
@@ -127,35 +132,47 @@ export function createPlayback(
   function evaluate(): void {
     sumRe.fill(0);
     sumIm.fill(0);
-    usable.forEach((_, w) => {
-      const { re, im } = heard[w];
-      const [vRe, vIm] = [solver.re[w], solver.im[w]];
+    voices.forEach((heard, w) => {
+      partRe[w].fill(0);
+      partIm[w].fill(0);
+      for (const { probe, re, im } of heard) {
+        const [vRe, vIm] = [solver.re[probe], solver.im[probe]];
+        for (let i = 0; i < points; i++) {
+          partRe[w][i] += re[i] * vRe[i] - im[i] * vIm[i];
+          partIm[w][i] += re[i] * vIm[i] + im[i] * vRe[i];
+        }
+      }
       for (let i = 0; i < points; i++) {
-        const x = re[i] * vRe[i] - im[i] * vIm[i];
-        const y = re[i] * vIm[i] + im[i] * vRe[i];
-        partRe[w][i] = x;
-        partIm[w][i] = y;
+        const [x, y] = [partRe[w][i], partIm[w][i]];
         partDb[w][i] = 0.5 * decibelsPerNeper * Math.log(x * x + y * y);
         sumRe[i] += x;
         sumIm[i] += y;
       }
     });
-    const [tRe, tIm] = [solver.re[usable.length], solver.im[usable.length]];
-    const [iRe, iIm] = [solver.re[usable.length + 1], solver.im[usable.length + 1]];
-    for (let i = 0; i < points; i++) {
+    for (let i = 0; i < points; i++)
       sumDb[i] = 0.5 * decibelsPerNeper * Math.log(sumRe[i] ** 2 + sumIm[i] ** 2);
-      const size = iRe[i] ** 2 + iIm[i] ** 2;
-      const zRe = -(tRe[i] * iRe[i] + tIm[i] * iIm[i]) / size;
-      const zIm = -(tIm[i] * iRe[i] - tRe[i] * iIm[i]) / size;
-      ohms[i] = Math.sqrt(zRe * zRe + zIm * zIm);
-      phaseDeg[i] = (Math.atan2(zIm, zRe) * 180) / Math.PI;
+    ohms.fill(Infinity);
+    for (let k = 0; k < amplifiers.length; k++) {
+      const v = ends.length + 2 * k;
+      const [tRe, tIm] = [solver.re[v], solver.im[v]];
+      const [iRe, iIm] = [solver.re[v + 1], solver.im[v + 1]];
+      for (let i = 0; i < points; i++) {
+        const size = iRe[i] ** 2 + iIm[i] ** 2;
+        const zRe = -(tRe[i] * iRe[i] + tIm[i] * iIm[i]) / size;
+        const zIm = -(tIm[i] * iRe[i] - tRe[i] * iIm[i]) / size;
+        const magnitude = Math.sqrt(zRe * zRe + zIm * zIm);
+        if (magnitude >= ohms[i]) continue;
+        ohms[i] = magnitude;
+        phaseDeg[i] = (Math.atan2(zIm, zRe) * 180) / Math.PI;
+        hardest[i] = v;
+      }
     }
   }
 
   return {
     wayCount: usable.length,
     // Where every driver is silent there is nothing to judge.
-    isHeard: (i) => heard.some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
+    isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     ...{ partRe, partIm, partDb, sumDb, ohms, phaseDeg },
     play(logValues, hasSlopes) {
       setValues(logValues);
@@ -175,10 +192,10 @@ export function createPlayback(
   ): void {
     slopeDb.fill(0);
     for (let w = 0; w < usable.length; w++) {
-      const { re, im } = heard[w];
       const phase = phases[w].fill(0);
-      for (const e of elements) {
-        const [dRe, dIm] = [solver.slopeRe[w][e], solver.slopeIm[w][e]];
+      for (const { voice, e } of pairsOf(voices[w], elements)) {
+        const { re, im, probe } = voice;
+        const [dRe, dIm] = [solver.slopeRe[probe][e], solver.slopeIm[probe][e]];
         for (let i = 0; i < points; i++) {
           const x = re[i] * dRe[i] - im[i] * dIm[i];
           const y = re[i] * dIm[i] + im[i] * dRe[i];
@@ -198,14 +215,13 @@ export function createPlayback(
   function slopesOfLoad(elements: readonly number[], lnZ: Float64Array, angle: Float64Array): void {
     lnZ.fill(0);
     angle.fill(0);
-    for (const [o, sign] of [
-      [usable.length, 1],
-      [usable.length + 1, -1],
-    ] as const)
+    for (let o = ends.length; o < probes.length; o++)
       for (const e of elements) {
         const [vRe, vIm] = [solver.re[o], solver.im[o]];
         const [dRe, dIm] = [solver.slopeRe[o][e], solver.slopeIm[o][e]];
+        const sign = (o - ends.length) % 2 === 0 ? 1 : -1;
         for (let i = 0; i < points; i++) {
+          if (o !== hardest[i] && o !== hardest[i] + 1) continue;
           const size = vRe[i] ** 2 + vIm[i] ** 2;
           lnZ[i] += (sign * (dRe[i] * vRe[i] + dIm[i] * vIm[i])) / size;
           angle[i] += (sign * (dIm[i] * vRe[i] - dRe[i] * vIm[i]) * 180) / Math.PI / size;
@@ -213,6 +229,14 @@ export function createPlayback(
       }
   }
 }
+
+/** A driver that is heard: pressure on the axis per volt at its probe. */
+interface Voice extends GridSpectrum {
+  readonly probe: number;
+}
+
+const pairsOf = (heard: readonly Voice[], elements: readonly number[]) =>
+  heard.flatMap((voice) => elements.map((e) => ({ voice, e })));
 
 const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
   sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };

@@ -1,5 +1,5 @@
-import { partValue } from '@/core/design/changes';
-import type { Design, Part } from '@/core/design/schema';
+import { partValue } from '@/core/design/partValue';
+import { partsOf, type Design, type Part } from '@/core/design/schema';
 import { problem } from '@/core/problem';
 
 /** A value that a fit may move, and the parts that move with it. */
@@ -26,12 +26,12 @@ const reach = 10;
  *
  * @throws ProblemError `nothing_free`; `bounds_crossed` naming the part
  */
-export function variablesOf({ name, ways }: Design): Variable[] {
-  const parts = ways.flatMap((way) => way.parts);
+export function variablesOf(design: Design): Variable[] {
+  const parts = partsOf(design);
   if (!parts.some(isVariable))
     throw problem(
       'nothing_free',
-      name,
+      design.name,
       'No part is free.',
       'Only what the designer frees is moved.',
       'Free some parts first.',

@@ -1,6 +1,7 @@
-import { partValue, applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { MeasurementData, Predictor } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import { partsOf, type Design } from '@/core/design/schema';
 import { judge } from './judge';
 import { promisesOf } from './promisesOf';
 
@@ -41,7 +42,7 @@ export function* seekLevers(
   const broken = [...before].filter(([, margin]) => margin < 0);
   const found = new Map<string, Lever[]>(broken.map(([id]) => [id, []]));
   if (broken.length === 0) return found;
-  for (const part of design.ways.flatMap((way) => way.parts))
+  for (const part of partsOf(design))
     for (const direction of ['larger', 'smaller'] as const) {
       const value = partValue(part) * (direction === 'larger' ? step : 1 / step);
       const after = marginsOf(applyChange(design, { type: 'setPartValue', id: part.id, value }));

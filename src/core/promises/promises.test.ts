@@ -33,6 +33,7 @@ function made(
     frequencyHz,
     ways: ways.length > 0 ? ways : [whole],
     sum: { levelDb: over(level), phaseDeg: quiet },
+    loads: [],
     impedance: {
       ohms: over((hz) => impedance(hz)[0]),
       phaseDeg: over((hz) => impedance(hz)[1]),

@@ -24,7 +24,9 @@ export function DriverCards({ onShow }: { readonly onShow: (measurementId: strin
   return (
     <>
       {drivers.map((driver, index) => {
-        const way = ways.findIndex(({ driverId }) => driverId === driver.id);
+        const way = ways.findIndex(({ ends }) =>
+          ends.some(({ driverId }) => driverId === driver.id),
+        );
         return (
           <DriverCard
             key={driver.id}

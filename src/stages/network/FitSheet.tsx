@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { Part } from '@/core/design/schema';
 import { usualSeries, type Buyable } from '@/core/fitting/buyable';
 import { goalOf, type Goal } from '@/core/fitting/goal';

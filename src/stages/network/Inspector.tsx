@@ -2,7 +2,7 @@
 import { memo } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/design/arrange';
-import { partValue } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { Part, PartKind, Way } from '@/core/design/schema';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';

@@ -69,7 +69,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
     const made = partsFor(point, names, () => `part-${crypto.randomUUID().slice(0, 8)}`);
     const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
     const standing = { parts, groups: [...way.groups, ...made.groups] };
-    desk.change({ type: 'arrangeWay', wayId: way.id, standing }, `${label} for ${way.name}`);
+    desk.change(arrangeWay(way.id, standing), `${label} for ${way.name}`);
   };
   const isOdd = order === '1' || order === '3';
   const chosen = alignment === 'linkwitz-riley' && isOdd ? 'butterworth' : alignment;

@@ -1,5 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
-import { applyChange, partValue, type Change } from '@/core/design/changes';
+import { applyChange, type Change } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
 import { createEdits, steppedValue } from './networkEdits';
@@ -110,8 +111,8 @@ test('a way is added for a driver, or empty', () => {
   edits.addWay({ id: 'tweeter', name: 'Tweeter' });
   edits.addWay();
   expect(state.design.ways.slice(3)).toMatchObject([
-    { name: 'Tweeter', driverId: 'tweeter' },
-    { name: 'Way 5', driverId: null },
+    { name: 'Tweeter', ends: [endAt('tweeter')] },
+    { name: 'Way 5', ends: [] },
   ]);
 });
 

@@ -1,4 +1,5 @@
-import { newPart, partValue } from '@/core/design/changes';
+import { newPart } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import {
   copied,
   dissolved,
@@ -97,7 +98,7 @@ export function createEdits(desk: Desk) {
       const standing = found && movedAlong(found.way, found.part.id, direction);
       if (!standing) return;
       const { part, way } = found;
-      desk.change({ type: 'arrangeWay', wayId: way.id, standing }, `move ${part.name}`);
+      desk.change(arrangeWay(way.id, standing), `move ${part.name}`);
       focusSoon(part.id);
     },
 
@@ -108,10 +109,7 @@ export function createEdits(desk: Desk) {
         found && joinedWithNext(found.way, found.part.id, join, `group-${shortId()}`);
       if (!standing) return;
       const { part, way } = found;
-      desk.change(
-        { type: 'arrangeWay', wayId: way.id, standing },
-        `join ${part.name} in ${join} with the next`,
-      );
+      desk.change(arrangeWay(way.id, standing), `join ${part.name} in ${join} with the next`);
       focusSoon(part.id);
     },
 
@@ -122,10 +120,7 @@ export function createEdits(desk: Desk) {
       if (!found || !groupId) return;
       const { part, way } = found;
       const standing = tidied(dissolved(way, groupId));
-      desk.change(
-        { type: 'arrangeWay', wayId: way.id, standing },
-        `take ${part.name} out of its group`,
-      );
+      desk.change(arrangeWay(way.id, standing), `take ${part.name} out of its group`);
       focusSoon(part.id);
     },
 
@@ -183,10 +178,7 @@ export function createEdits(desk: Desk) {
       if (!found) return;
       const { part, way } = found;
       const place = part.place === 'series' ? 'shunt' : 'series';
-      desk.change(
-        { type: 'arrangeWay', wayId: way.id, standing: placed(way, part.id, place) },
-        `put ${part.name} in ${place}`,
-      );
+      desk.change(arrangeWay(way.id, placed(way, part.id, place)), `put ${part.name} in ${place}`);
     },
 
     /** Another kind of part in the same place; it gets the name and the first value of its kind. */
@@ -218,10 +210,7 @@ export function createEdits(desk: Desk) {
       const others = current().ways.filter(({ id }) => id !== to.id);
       const used = new Set(others.flatMap(({ parts }) => parts.map(({ name }) => name)));
       const standing = copied(from, used, () => `part-${shortId()}`);
-      desk.change(
-        { type: 'arrangeWay', wayId: to.id, standing },
-        `copy the filter of ${from.name} to ${to.name}`,
-      );
+      desk.change(arrangeWay(to.id, standing), `copy the filter of ${from.name} to ${to.name}`);
     },
 
     /** A rail for a driver, or an empty one. */

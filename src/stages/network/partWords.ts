@@ -1,5 +1,5 @@
 import type { Part, PartKind, Place } from '@/core/design/schema';
-import { partValue } from '@/core/design/changes';
+import { partValue } from '@/core/design/partValue';
 import { formatQuantity, type Dimension } from '@/core/units/quantity';
 
 export const kindWords: Readonly<Record<PartKind, string>> = {
