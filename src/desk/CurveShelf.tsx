@@ -5,6 +5,7 @@ import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/design/prediction';
+import type { AlternativeStanding } from '@/core/design/sideBySide';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';
@@ -16,7 +17,7 @@ import { useRegisterActions, type Action } from './actions';
 import { useDesk, useDeskState } from './DeskContext';
 import { shelfButtonLook } from './shelfButtonLook';
 import { DeskSources, Sources } from './Sources';
-import { shownOf } from './deskState';
+import { shownOf, type DeskState } from './deskState';
 import { useStage } from './useStage';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 
@@ -137,12 +138,13 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
   const [reversed, setReversed] = useState<string | null>(null);
   const standings = useDeferredValue(useDeskState((state) => shownOf(state).standings));
   const promises = useMemo(() => standings.map(({ promise }) => promise), [standings]);
+  const alternatives = useDeferredValue(useDeskState(alternativesOf));
   const { frequencyHz, sum, impedance, summary } = prediction;
   const named = useMemo(() => waysOf(names), [names]);
   const turned = reversedWay(prediction, reversed);
   const { onAxis, reversal, load } = useMemo(
-    () => shelfCurves(prediction, named, turned, { reference, promises }),
-    [prediction, named, turned, reference, promises],
+    () => shelfCurves(prediction, named, turned, { reference, promises, alternatives }),
+    [prediction, named, turned, reference, promises, alternatives],
   );
   const bridges = useBridges(prediction, named);
   const live = useLiveCurves(named, turned, reference);
@@ -194,6 +196,9 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
   );
 });
 
+const noAlternatives: readonly AlternativeStanding[] = [];
+const alternativesOf = ({ study }: DeskState) => study?.alternatives ?? noAlternatives;
+
 /** Stretches that were not measured, told by way and reason; the same list while they are the same. */
 function useBridges(prediction: Prediction, named: readonly NamedWay[]): readonly ChartMark[] {
   const told = JSON.stringify(
@@ -218,10 +223,12 @@ function useLiveCurves(
     const follow =
       (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
       (draw) =>
-        store.subscribe(({ prediction, standings, isFlipped, preview }, before) => {
+        store.subscribe((state, before) => {
+          const { prediction, standings, isFlipped, preview } = state;
           if (!prediction || prediction === before.prediction || isFlipped || preview) return;
           const promises = standings.map(({ promise }) => promise);
-          draw(pick(shelfCurves(prediction, named, turned, { reference, promises })));
+          const alternatives = alternativesOf(state);
+          draw(pick(shelfCurves(prediction, named, turned, { reference, promises, alternatives })));
         });
     return {
       onAxis: follow(({ onAxis }) => onAxis),

@@ -71,7 +71,11 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         return Promise.resolve({ prediction, standings: standingsOf(asked, prediction) });
       },
       study: (asked) =>
-        Promise.resolve({ meaning: meaningOf(asked, null), levers: new Map<string, never[]>() }),
+        Promise.resolve({
+          meaning: meaningOf(asked, null),
+          levers: new Map<string, never[]>(),
+          alternatives: [],
+        }),
       insight: () => Promise.resolve(null),
       actingAt: () => Promise.resolve([]),
       examine: () => Promise.resolve(null),

@@ -1,4 +1,5 @@
 import { targetBandDb } from '@/core/design/figures';
+import type { AlternativeStanding } from '@/core/design/sideBySide';
 import type { Prediction } from '@/core/design/prediction';
 import type { DesignPromise } from '@/core/promises/promise';
 import type { Curve } from '@/ui/chart/curve';
@@ -35,9 +36,11 @@ export interface Comparison {
   /** Curves of a pinned state. */
   readonly reference: Prediction | null;
   readonly promises: readonly DesignPromise[];
+  /** Positions of switches, drawn beside the chosen ones. */
+  readonly alternatives: readonly AlternativeStanding[];
 }
 
-const nothing: Comparison = { reference: null, promises: [] };
+const nothing: Comparison = { reference: null, promises: [], alternatives: [] };
 const limit = {
   colour: 'var(--accent)',
   width: 1,
@@ -51,10 +54,10 @@ const limit = {
  * removed is not drawn. What it is held against lies under it.
  */
 export function shelfCurves(
-  { frequencyHz, ways, sum, impedance }: Prediction,
+  { frequencyHz, ways, sum, impedance, loads }: Prediction,
   named: readonly NamedWay[],
   reversed: string | null,
-  { reference, promises }: Comparison = nothing,
+  { reference, promises, alternatives }: Comparison = nothing,
 ): ShelfCurves {
   const onAxis: Curve[] = [];
   const reversal: Curve[] = [];
@@ -96,6 +99,15 @@ export function shelfCurves(
     onAxis.push({ ...line, label: 'sum', width: 2 });
     reversal.push({ ...line, label: 'as it is', width: 1.6 });
   }
+  const beside = alternatives.filter(({ isChosen }) => !isChosen);
+  for (const { positionId, name, sumDb, ohms } of beside) {
+    const line = { ...other, id: `beside-${positionId}`, label: name };
+    if (sumDb) onAxis.push({ ...line, values: sumDb });
+    if (ohms) load.push({ ...line, values: ohms });
+  }
+  if (loads.length > 1)
+    for (const { pairId, name, ohms } of loads)
+      load.push({ ...other, id: `load-${pairId}`, label: name, values: ohms });
   if (reference?.impedance) load.push({ ...under, values: reference.impedance.ohms });
   if (impedance)
     load.push(
@@ -120,4 +132,5 @@ export function shelfCurves(
   return { onAxis, reversal, load };
 }
 
+const other = { colour: 'var(--quiet)', width: 1.2, dash: '6 2 1 2' } as const;
 const under = { id: 'pinned', label: 'pinned', colour: 'var(--quiet)', width: 1 } as const;

@@ -3,6 +3,7 @@ import { meaningOf, type Meaning } from '@/core/brief/consequences';
 import { examined, type Examination } from '@/core/design/examine';
 import { createConditioner } from '@/core/design/conditioner';
 import { partInsight, partsActingAt } from '@/core/design/insight';
+import { sideBySide, type AlternativeStanding } from '@/core/design/sideBySide';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
@@ -30,6 +31,8 @@ export interface Outcome {
 export interface Study {
   readonly meaning: Meaning;
   readonly levers: Levers;
+  /** Every position of every switch. */
+  readonly alternatives: readonly AlternativeStanding[];
 }
 
 /** What was predicted last, for judging it after its curves are on their way. */
@@ -67,13 +70,14 @@ const service = {
   /** @returns null when another study or {@link stopStudy} came before the end */
   async study(design: Design): Promise<Study | null> {
     const mine = ++studies;
+    const alternatives = sideBySide(design, data, predict);
     const meaning = meaningOf(design, predict(design, data));
     const seeking = seekLevers(design, data, predict);
     for (;;) {
       await nextTask();
       if (mine !== studies) return null;
       const { done, value } = seeking.next();
-      if (done) return { meaning, levers: value };
+      if (done) return { meaning, levers: value, alternatives };
     }
   },
   insight: (design: Design, partId: string) => partInsight(design, data, partId),

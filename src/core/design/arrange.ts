@@ -105,6 +105,37 @@ export function movedAlong(standing: Standing, partId: string, direction: 1 | -1
   return { ...standing, parts: order.flatMap(({ branch }) => partsIn(branch)) };
 }
 
+/** A part, with all of the group that it is in, taken from one rail and put at the end of another. */
+export function movedAcross(
+  from: Standing,
+  to: Standing,
+  partId: string,
+): { readonly from: Standing; readonly to: Standing } | null {
+  const moved = positionOf(from, partId);
+  return moved && { from: withoutPosition(from, moved), to: withPosition(to, moved) };
+}
+
+/** What stands at the same place of a rail as a part, by itself. */
+export function positionOf({ parts, groups }: Standing, partId: string): Standing | null {
+  const position = positionsOf({ parts, groups }).find(({ branch }) =>
+    partsIn(branch).some(({ id }) => id === partId),
+  );
+  if (!position) return null;
+  const own = partsIn(position.branch);
+  const ids = new Set(own.flatMap((part) => groupChain({ groups }, part).map(({ id }) => id)));
+  return { parts: own, groups: groups.filter(({ id }) => ids.has(id)) };
+}
+
+const withoutPosition = ({ parts, groups }: Standing, taken: Standing): Standing => ({
+  parts: parts.filter(({ id }) => !taken.parts.some((part) => part.id === id)),
+  groups: groups.filter(({ id }) => !taken.groups.some((group) => group.id === id)),
+});
+
+const withPosition = ({ parts, groups }: Standing, more: Standing): Standing => ({
+  parts: [...parts, ...more.parts],
+  groups: [...groups, ...more.groups],
+});
+
 /** A part, with all of the group that it is in, put in series or in shunt. */
 export function placed(standing: Standing, partId: string, place: Place): Standing {
   const position = positionsOf(standing).find(({ branch }) =>

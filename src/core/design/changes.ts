@@ -67,6 +67,8 @@ export type Change =
       readonly partId: string;
       readonly set: Partial<Pick<Bridge, 'a' | 'b'>>;
     }
+  /** Two parts change places; each keeps its value and its name. */
+  | { readonly type: 'swapParts'; readonly partA: string; readonly partB: string }
   | {
       readonly type: 'editPart';
       readonly id: string;
@@ -291,6 +293,20 @@ function changed(design: Design, change: Change): Design {
           return standing ? { ...way, ...standing } : way;
         }),
       };
+    case 'swapParts': {
+      const [a, b] = [change.partA, change.partB].map((id) =>
+        partsOf(design).find((part) => part.id === id),
+      );
+      if (!a || !b) return design;
+      const inPlaceOf = (part: Part, { place, groupId }: Part): Part => ({
+        ...part,
+        place,
+        groupId,
+      });
+      return editedParts(design, (part) =>
+        part.id === a.id ? inPlaceOf(b, a) : part.id === b.id ? inPlaceOf(a, b) : part,
+      );
+    }
     case 'editPart':
       return editedPart(design, change.id, (part) => ({ ...part, ...change.set }));
     case 'setPartValues':

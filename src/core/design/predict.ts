@@ -126,6 +126,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     });
     const loads = compiled.amplifiers.map((pair, k): PairLoad => ({
       pairId: pair.id,
+      name: pair.name,
       ...inputImpedance(solver, drivers + 2 * k, points),
     }));
     const impedance = hardest(loads);

@@ -26,6 +26,7 @@ export interface WayPrediction {
 /** Impedance at a pair of terminals. */
 export interface PairLoad {
   readonly pairId: string;
+  readonly name: string;
   readonly ohms: Float64Array;
   readonly phaseDeg: Float64Array;
 }

@@ -9,6 +9,10 @@ const altered = (edit: (design: Design) => unknown): unknown => {
   return copy;
 };
 
+interface OldWay {
+  driverId: string | null;
+}
+
 /** The demo as version 4 had it. */
 const asVersion4 = () => {
   const { terminals, isJoined, bridges, switches, ...rest } = structuredClone(demo);
@@ -19,9 +23,9 @@ const asVersion4 = () => {
     ...rest,
     version: 4,
     amplifier,
-    ways: rest.ways.map(({ from, ends, endsJoin, ...way }) => {
+    ways: rest.ways.map(({ from, ends, endsJoin, ...way }): OldWay => {
       expect([from.kind, ends.length, endsJoin]).toEqual(['terminals', 1, 'parallel']);
-      return { ...way, driverId: ends[0].driverId as string | null };
+      return { ...way, driverId: ends[0].driverId };
     }),
   };
 };

@@ -116,5 +116,5 @@ function fromVersion4(value: Unchecked): Unchecked & object {
     : value.ways;
   const amplifier = { ...(value.amplifier as object), cableOhms: 0 };
   const more = { version: newestVersion, terminals, isJoined, bridges, switches };
-  return { ...value, ...more, amplifier, ways } as Unchecked & object;
+  return { ...value, ...more, amplifier, ways };
 }

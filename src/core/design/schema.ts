@@ -9,18 +9,20 @@ import {
   targetSchema,
 } from './briefSchema';
 import { fingerprint, identifier, millimetres, name, positive } from './fields';
+import type {
+  endSchema,
+  groupSchema,
+  nodeSchema,
+  partSchema,
+  settingSchema,
+} from './networkSchema';
 import {
   bridgeSchema,
   couplingSchema,
   couplingTrouble,
-  endSchema,
-  groupSchema,
   groupTrouble,
-  nodeSchema,
   nodeTrouble,
   pairSchema,
-  partSchema,
-  settingSchema,
   switchSchema,
   switchTrouble,
   tieTrouble,

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Way } from '@/core/design/schema';
+import { arrangeWay } from '@/core/design/changes';
+import { partsOf, type Way } from '@/core/design/schema';
 import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
 import {
   baffleStep,
@@ -43,10 +44,12 @@ const loads = [
 /** Textbook beginnings for a way: slopes, pad, correction, baffle step, trap. */
 export function StartingPoints({ way }: { readonly way: Way }) {
   const desk = useDesk();
-  const impedanceId = useDeskState(
-    (state) => state.design.drivers.find(({ id }) => id === way.driverId)?.impedanceId ?? null,
+  const drivers = useDeskState((state) => state.design.drivers);
+  const loaded = useDeskState((state) => state.loaded);
+  const impedanceIds = way.ends.map(
+    ({ driverId }) => drivers.find(({ id }) => id === driverId)?.impedanceId ?? null,
   );
-  const isLoaded = useDeskState((state) => impedanceId !== null && state.loaded.has(impedanceId));
+  const isLoaded = impedanceIds.every((id) => id !== null && loaded.has(id));
   const [side, setSide] = useState<(typeof sides)[number]['id']>('low');
   const [alignment, setAlignment] = useState<Alignment>('butterworth');
   const [order, setOrder] = useState<(typeof orders)[number]['id']>('2');
@@ -56,16 +59,16 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   const [step, setStep] = useState({ db: 4, hz: 400 });
   const [bump, setBump] = useState({ db: 3, hz: 1000, octaves: 1 });
 
-  const samples = isLoaded && impedanceId !== null ? desk.samples(impedanceId) : undefined;
-  if (!samples)
+  const samples = isLoaded
+    ? impedanceIds.flatMap((id) => (id === null ? [] : (desk.samples(id) ?? [])))
+    : [];
+  if (samples.length === 0)
     return <Quiet>Textbook slopes are worked out once its driver has an impedance.</Quiet>;
-  const load = () => loadOf(samples);
+  const load = () => loadOf(samples, way.endsJoin);
   const ohms = (at: number) => ohmsAt(load(), at);
   /** Slopes stand before everything that is there; what belongs to the driver stands before it. */
   const put = (point: StartingPoint, label: string, isFirst: boolean) => {
-    const names = new Set(
-      desk.store.getState().design.ways.flatMap(({ parts }) => parts.map(({ name }) => name)),
-    );
+    const names = new Set(partsOf(desk.store.getState().design).map(({ name }) => name));
     const made = partsFor(point, names, () => `part-${crypto.randomUUID().slice(0, 8)}`);
     const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
     const standing = { parts, groups: [...way.groups, ...made.groups] };

@@ -1,11 +1,15 @@
 import { readDemo } from '../../../tests/fixtures';
 import { joinedWithNext, placed } from '@/core/design/arrange';
+import type { Way } from '@/core/design/schema';
 import { layOutRails } from './layout';
 
-const { ways } = readDemo().design;
+const { design } = readDemo();
+const { ways } = design;
+const layOut = (rails: readonly Way[], roomPx: number) =>
+  layOutRails({ ...design, ways: [...rails] }, roomPx);
 
 test('parts stand in order between their gaps, drivers in one line', () => {
-  const { rows, widthPx } = layOutRails(ways, 900);
+  const { rows, widthPx } = layOut(ways, 900);
   expect(widthPx).toBe(900);
   expect(new Set(rows.map((row) => row.driverX)).size).toBe(1);
   for (const { parts, gaps, driverX, way } of rows) {
@@ -20,7 +24,7 @@ test('parts stand in order between their gaps, drivers in one line', () => {
 
 test('too many parts make the drawing wider, not denser than can be read', () => {
   const many = [{ ...ways[0], parts: Array.from({ length: 20 }, () => ways[0].parts[0]) }];
-  const { cellPx, widthPx } = layOutRails(many, 600);
+  const { cellPx, widthPx } = layOut(many, 600);
   expect(cellPx).toBe(70);
   expect(widthPx).toBeGreaterThan(1400);
 });
@@ -40,7 +44,7 @@ test.each([
   (inner, outer) => {
     for (const place of ['series', 'shunt'] as const) {
       const way = joined(inner, outer);
-      const [row] = layOutRails([{ ...way, ...placed(way, 'l2', place) }, ways[2]], 900).rows;
+      const [row] = layOut([{ ...way, ...placed(way, 'l2', place) }, ways[2]], 900).rows;
       expect(row.parts.map(({ part }) => part.name)).toEqual(way.parts.map(({ name }) => name));
       expect(row.gaps.map(({ index }) => index)).toEqual([0, 1, 4, 5]);
       row.parts.forEach((one, i) => {
@@ -57,8 +61,8 @@ test.each([
 
 test('a row grows with what hangs in it, and the next one starts below', () => {
   const way = joined('series', 'series');
-  const [tall, next] = layOutRails([{ ...way, ...placed(way, 'l2', 'shunt') }, ways[2]], 900).rows;
-  const [usual] = layOutRails([ways[1]], 900).rows;
+  const [tall, next] = layOut([{ ...way, ...placed(way, 'l2', 'shunt') }, ways[2]], 900).rows;
+  const [usual] = layOut([ways[1]], 900).rows;
   expect(tall.returnY - tall.railY).toBeGreaterThan(2 * (usual.returnY - usual.railY));
   expect(next.railY).toBeGreaterThan(tall.returnY + 30);
 });

@@ -1,185 +1,193 @@
-import { partsIn, positionsOf, type Branch } from '@/core/design/positions';
-import type { Part, Way } from '@/core/design/schema';
+import { homesOf } from '@/core/design/networkSchema';
+import { partsIn, positionsOf, type Position } from '@/core/design/positions';
+import type { Bridge, Design, Node, TerminalPair, Way } from '@/core/design/schema';
+import {
+  extentOf,
+  hang,
+  lanePx,
+  lay,
+  symbolHalfPx,
+  type Drawn,
+  type Extent,
+  type PlacedPart,
+} from './layOutBranch';
+
+/** What of a design the drawing shows. */
+export type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
 
 /** Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what stands on the rails. */
 export interface RailLayout {
   readonly widthPx: number;
   readonly heightPx: number;
-  /** The bus from the amplifier from which all rails start. */
-  readonly busX: number;
   readonly cellPx: number;
   readonly rows: readonly RailRow[];
+  readonly buses: readonly Bus[];
+  readonly bridges: readonly PlacedBridge[];
 }
 
-/** A part on the drawing: its symbol lies along the rail, or hangs toward the return. */
-export interface PlacedPart {
-  readonly part: Part;
+/** The line from a pair of terminals from which its rails start. */
+export interface Bus {
+  readonly pair: TerminalPair;
   readonly x: number;
-  readonly y: number;
-  readonly isUpright: boolean;
+  readonly topY: number;
+  readonly bottomY: number;
+}
+
+/** A part between two places, and its wires as one SVG path. */
+export interface PlacedBridge extends PlacedPart {
+  readonly bridge: Bridge;
+  readonly wires: string;
+  readonly dots: readonly Point[];
 }
 
 export interface RailRow {
   readonly way: Way;
+  /** Where the way stands in the design. */
+  readonly index: number;
   readonly railY: number;
   readonly returnY: number;
+  readonly startX: number;
+  /** Another way starts from its return, which therefore is no ground. */
+  readonly isStacked: boolean;
   readonly parts: readonly PlacedPart[];
   /** All wires but the return, as one SVG path. */
   readonly wires: string;
   /** Junctions. */
-  readonly dots: readonly { readonly x: number; readonly y: number }[];
+  readonly dots: readonly Point[];
   /** Places between parts where one can be added: index in the way's list. */
   readonly gaps: readonly { readonly index: number; readonly x: number }[];
+  /** Where its drivers stand, the first on the rail and the others below it. */
   readonly driverX: number;
+  /** No driver is wanted: others stand on it, or it stands on another. */
+  readonly isOpen: boolean;
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
 }
 
 const aboveRailPx = 40;
 const belowReturnPx = 16;
 /** From the rail to the return, for each symbol that hangs in a row. */
 const dropPx = 60;
-/** Between lines that run in parallel along the rail. */
-const lanePx = 56;
+/** Between drivers at one end. */
+export const driverStepPx = 48;
+/** Height of a lane above a rail in which a bridge lies. */
+const bridgeLanePx = 52;
 const busX = 44;
 const driverRoomPx = 150;
 const widestCellPx = 96;
 const narrowestCellPx = 70;
-/** Half the length of a symbol, with its leads. */
-export const symbolHalfPx = 22;
-/** From the edge of a group to where its lines part. */
-const forkPx = 6;
 
-/** Cells along the rail and symbols across it that a branch needs when it lies along the rail. */
-interface Extent {
-  readonly along: number;
-  readonly across: number;
+interface Sketch {
+  readonly way: Way;
+  readonly index: number;
+  readonly home: Sketch | null;
+  readonly positions: readonly (Position & { readonly extent: Extent })[];
+  /** Cells from the bus to where it starts, and to where it ends. */
+  readonly startCell: number;
+  readonly endCell: number;
 }
 
-function extentOf(branch: Branch, isUpright: boolean): Extent {
-  if (branch.kind === 'part') return { along: 1, across: 1 };
-  const members = branch.members.map((member) => extentOf(member, isUpright));
-  const sum = (key: keyof Extent) => members.reduce((total, one) => total + one[key], 0);
-  const most = (key: keyof Extent) => Math.max(...members.map((one) => one[key]));
-  // Members follow each other along the rail when they lie in series, or hang in parallel.
-  return (branch.group.join === 'series') !== isUpright
-    ? { along: sum('along'), across: most('across') }
-    : { along: most('along'), across: sum('across') };
-}
-
-interface Drawn {
-  readonly parts: PlacedPart[];
-  readonly wires: string[];
-  readonly dots: { x: number; y: number }[];
-}
-
-/** Draws a branch that lies between two places on a line along the rail. */
-function lay(branch: Branch, from: number, to: number, y: number, cellPx: number, drawn: Drawn) {
-  if (branch.kind === 'part') {
-    const x = (from + to) / 2;
-    drawn.parts.push({ part: branch.part, x, y, isUpright: false });
-    drawn.wires.push(`M${from} ${y}H${x - symbolHalfPx}M${x + symbolHalfPx} ${y}H${to}`);
-    return;
+/** Cells from the bus to the rail behind a part. */
+function cellBehind({ positions, startCell }: Sketch, partId: string): number {
+  let cell = startCell;
+  for (const { branch, place, extent } of positions) {
+    const isHere = partsIn(branch).some(({ id }) => id === partId);
+    // What hangs in shunt hangs in the middle of its cell: its node reaches to both sides.
+    if (isHere && place === 'shunt') return cell;
+    cell += extent.along;
+    if (isHere) return cell;
   }
-  const { group, members } = branch;
-  if (group.join === 'series') {
-    let x = from;
-    members.forEach((member, i) => {
-      const next = i === members.length - 1 ? to : x + extentOf(member, false).along * cellPx;
-      lay(member, x, next, y, cellPx, drawn);
-      x = next;
-    });
-    return;
-  }
-  const [left, right] = [from + forkPx, to - forkPx];
-  let lane = y;
-  members.forEach((member, i) => {
-    lay(member, left, right, lane, cellPx, drawn);
-    if (i < members.length - 1) lane += extentOf(member, false).across * lanePx;
-  });
-  drawn.wires.push(
-    `M${from} ${y}H${left}M${right} ${y}H${to}M${left} ${y}V${lane}M${right} ${y}V${lane}`,
-  );
-  drawn.dots.push({ x: left, y }, { x: right, y });
+  return cell;
 }
 
-/** Draws a branch that hangs between two heights, in a strip of the rail. */
-function hang(
-  branch: Branch,
-  left: number,
-  right: number,
-  top: number,
-  bottom: number,
-  drawn: Drawn,
-) {
-  const x = (left + right) / 2;
-  if (branch.kind === 'part') {
-    const y = (top + bottom) / 2;
-    drawn.parts.push({ part: branch.part, x, y, isUpright: true });
-    drawn.wires.push(`M${x} ${top}V${y - symbolHalfPx}M${x} ${y + symbolHalfPx}V${bottom}`);
-    return;
-  }
-  const { group, members } = branch;
-  const extents = members.map((member) => extentOf(member, true));
-  if (group.join === 'series') {
-    const total = extents.reduce((sum, { across }) => sum + across, 0);
-    let y = top;
-    members.forEach((member, i) => {
-      const next =
-        i === members.length - 1 ? bottom : y + ((bottom - top) * extents[i].across) / total;
-      hang(member, left, right, y, next, drawn);
-      y = next;
-    });
-    return;
-  }
-  const total = extents.reduce((sum, { along }) => sum + along, 0);
-  const centres: number[] = [];
-  let at = left;
-  members.forEach((member, i) => {
-    const next = at + ((right - left) * extents[i].along) / total;
-    hang(member, at, next, top + forkPx, bottom - forkPx, drawn);
-    centres.push((at + next) / 2);
-    at = next;
-  });
-  const [first, last] = [centres[0], centres[centres.length - 1]];
-  drawn.wires.push(
-    `M${x} ${top}V${top + forkPx}M${first} ${top + forkPx}H${last}`,
-    `M${first} ${bottom - forkPx}H${last}M${x} ${bottom - forkPx}V${bottom}`,
-  );
-}
-
-/**
- * @param ways rails from top to bottom
- * @param roomPx width on offer; the drawing grows beyond it when there are too many parts
- */
-export function layOutRails(ways: readonly Way[], roomPx: number): RailLayout {
-  const placed = ways.map((way) => ({
-    way,
-    positions: positionsOf(way).map((position) => ({
+/** Rows from top to bottom: by pair, each way followed by those that stand on it. */
+function sketchRows({ ways, terminals }: Drawable): Sketch[] {
+  const homeOf = homesOf(ways, terminals);
+  const rows: Sketch[] = [];
+  const sketch = (way: Way, home: Sketch | null) => {
+    const positions = positionsOf(way).map((position) => ({
       ...position,
       extent: extentOf(position.branch, position.place === 'shunt'),
-    })),
-  }));
-  const lengths = placed.map(({ positions }) =>
-    positions.reduce((sum, { extent }) => sum + extent.along, 0),
-  );
-  const most = Math.max(1, ...lengths);
+    }));
+    const { from } = way;
+    const startCell =
+      home === null
+        ? 0
+        : from.kind === 'after'
+          ? cellBehind(home, from.partId)
+          : from.kind === 'end'
+            ? home.endCell
+            : home.startCell;
+    const endCell = positions.reduce((sum, { extent }) => sum + extent.along, startCell);
+    const row = { way, index: ways.indexOf(way), home, positions, startCell, endCell };
+    rows.push(row);
+    for (const other of ways) if (homeOf(other.from) === way) sketch(other, row);
+  };
+  for (const { id } of terminals)
+    for (const way of ways)
+      if (way.from.kind === 'terminals' && way.from.pairId === id) sketch(way, null);
+  return rows;
+}
+
+/** @param roomPx width on offer; the drawing grows beyond it when there are too many parts */
+export function layOutRails(design: Drawable, roomPx: number): RailLayout {
+  const sketches = sketchRows(design);
+  const homeOf = homesOf(design.ways, design.terminals);
+  const most = Math.max(1, ...sketches.map(({ endCell }) => endCell));
   const railRoom = roomPx - busX - driverRoomPx - 40;
   const cellPx = Math.max(narrowestCellPx, Math.min(widestCellPx, railRoom / (most + 0.5)));
   const driverX = busX + 30 + cellPx * (most + 0.5);
+  const xAt = (cell: number) => busX + 24 + cell * cellPx;
+  /** Bridges lie above the lower of the rows that they join. */
+  const rowOf = (node: Node) => {
+    const home = homeOf(node);
+    if (home) return sketches.findIndex(({ way }) => way === home);
+    return node.kind === 'terminals'
+      ? sketches.findIndex(
+          ({ way }) => way.from.kind === 'terminals' && way.from.pairId === node.pairId,
+        )
+      : -1;
+  };
+  const laneRows = design.bridges.map(({ a, b }) => Math.max(0, rowOf(a), rowOf(b)));
+
   let y = 0;
-  const rows = placed.map(({ way, positions }): RailRow => {
-    const railY = y + aboveRailPx;
+  const rows: RailRow[] = [];
+  const laneTops: number[] = [];
+  sketches.forEach(({ way, index, home, positions, startCell, endCell }, r) => {
+    laneTops.push(y);
+    const railY = y + aboveRailPx + bridgeLanePx * laneRows.filter((row) => row === r).length;
     const acrossOf = (place: 'series' | 'shunt') =>
       Math.max(
         1,
         ...positions.filter((one) => one.place === place).map((one) => one.extent.across),
       );
     const returnY =
-      railY + Math.max(acrossOf('shunt') * dropPx, (acrossOf('series') - 1) * lanePx + dropPx);
+      railY +
+      Math.max(
+        acrossOf('shunt') * dropPx,
+        (acrossOf('series') - 1) * lanePx + dropPx,
+        (way.ends.length - 1) * driverStepPx + dropPx,
+      );
     y = returnY + belowReturnPx;
+    const isStacked = design.ways.some(
+      ({ from }) => from.kind === 'return' && from.wayId === way.id,
+    );
+    const isStoodOn = design.ways.some(({ from }) => homeOf(from) === way);
+    const isOpen = way.ends.length === 0 && (home !== null || isStoodOn);
     const drawn: Drawn = { parts: [], wires: [], dots: [] };
     const gaps: { index: number; x: number }[] = [];
-    let x = busX + 24;
-    drawn.wires.push(`M${busX} ${railY}H${x}`);
+    const startX = xAt(startCell);
+    let x = startX;
+    if (home === null) drawn.wires.push(`M${busX} ${railY}H${x}`);
+    else {
+      const below = rows.find((row) => row.way === home.way)!;
+      const fromY = way.from.kind === 'return' ? below.returnY : below.railY;
+      drawn.wires.push(`M${x} ${fromY}V${railY}`);
+      drawn.dots.push({ x, y: fromY });
+    }
     for (const { place, branch, from, extent } of positions) {
       const next = x + extent.along * cellPx;
       gaps.push({ index: from, x });
@@ -192,15 +200,61 @@ export function layOutRails(ways: readonly Way[], roomPx: number): RailLayout {
       x = next;
     }
     gaps.push({ index: way.parts.length, x });
-    drawn.wires.push(`M${x} ${railY}H${driverX - 12}`);
-    return { way, railY, returnY, gaps, driverX, ...drawn, wires: drawn.wires.join('') };
+    const endX = isOpen ? xAt(endCell) + 34 : driverX;
+    drawn.wires.push(`M${x} ${railY}H${isOpen ? endX - 4 : endX - 12}`);
+    rows.push({
+      ...{ way, index, railY, returnY, startX, isStacked, isOpen, gaps, driverX: endX },
+      ...{ parts: drawn.parts, dots: drawn.dots, wires: drawn.wires.join('') },
+    });
+  });
+
+  const pointOf = (node: Node, lane: number): Point => {
+    const row = rows.at(rowOf(node));
+    if (node.kind === 'ground' || !row) return { x: rows[lane].startX + 12, y: rows[lane].returnY };
+    if (node.kind === 'terminals') return { x: busX, y: row.railY };
+    if (node.kind === 'return') return { x: row.startX + 12, y: row.returnY };
+    const sketch = sketches[rows.indexOf(row)];
+    const cell =
+      node.kind === 'after'
+        ? cellBehind(sketch, node.partId)
+        : node.kind === 'start'
+          ? sketch.startCell
+          : sketch.endCell;
+    return { x: xAt(cell), y: row.railY };
+  };
+  const usedLanes = rows.map(() => 0);
+  const bridges = design.bridges.map((bridge, i): PlacedBridge => {
+    const lane = laneRows[i];
+    const laneY = laneTops[lane] + aboveRailPx - 6 + bridgeLanePx * usedLanes[lane]++;
+    const ends = [pointOf(bridge.a, lane), pointOf(bridge.b, lane)];
+    const [left, right] = ends.sort((one, other) => one.x - other.x);
+    // Places above each other leave no room between them: the part stands beside, and its wire comes back.
+    const farX = Math.max(right.x, left.x + cellPx);
+    const x = (left.x + farX) / 2;
+    const back =
+      farX === right.x ? `V${right.y}` : `V${rows[lane].railY - 14}H${right.x}V${right.y}`;
+    return {
+      bridge,
+      part: bridge.part,
+      x,
+      y: laneY,
+      isUpright: false,
+      dots: ends,
+      wires: `M${left.x} ${left.y}V${laneY}H${x - symbolHalfPx}M${x + symbolHalfPx} ${laneY}H${farX}${back}`,
+    };
+  });
+  const buses = design.terminals.flatMap((pair): Bus[] => {
+    const own = rows.filter(
+      ({ way }) => way.from.kind === 'terminals' && way.from.pairId === pair.id,
+    );
+    return own.length === 0
+      ? []
+      : [{ pair, x: busX, topY: own[0].railY, bottomY: own[own.length - 1].railY }];
   });
   return {
     widthPx: Math.max(roomPx, driverX + driverRoomPx),
     heightPx: Math.max(200, y + 22),
-    busX,
-    cellPx,
-    rows,
+    ...{ cellPx, rows, buses, bridges },
   };
 }
 

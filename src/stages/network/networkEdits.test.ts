@@ -1,5 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { applyChange, type Change } from '@/core/design/changes';
+import { endAt } from '@/core/design/schema';
 import { partValue } from '@/core/design/partValue';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';

@@ -1,17 +1,33 @@
-import { newPart } from '@/core/design/changes';
+import { arrangeWay, newPart } from '@/core/design/changes';
 import { partValue } from '@/core/design/partValue';
 import {
   copied,
   dissolved,
   joinedWithNext,
+  movedAcross,
   movedAlong,
+  positionOf,
   placed,
   tidied,
 } from '@/core/design/arrange';
-import type { Design, Group, Part, PartKind, Place, Way } from '@/core/design/schema';
+import { placeAt } from '@/core/design/places';
+import { partsIn, positionsOf } from '@/core/design/positions';
+import {
+  partsOf,
+  endAt,
+  plainWay,
+  type Bridge,
+  type Design,
+  type Group,
+  type Part,
+  type PartKind,
+  type Place,
+  type Way,
+} from '@/core/design/schema';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
+import { keepCopy, keptCopy } from './clipboard';
 import { limitsOf } from './partWords';
 
 /** The series that arrow keys walk along, and the finer one under Alt. */
@@ -31,7 +47,8 @@ export function steppedValue(part: Part, steps: number, isFine: boolean): number
   return Math.min(max, Math.max(min, stepped));
 }
 
-const findPart = ({ ways }: Design, id: string) => {
+/** A part on a rail, and where it stands there. */
+const findOnRail = ({ ways }: Design, id: string) => {
   const way = ways.find(({ parts }) => parts.some((part) => part.id === id));
   const index = way?.parts.findIndex((part) => part.id === id) ?? -1;
   return way ? { way, index, part: way.parts[index] } : null;
@@ -58,6 +75,10 @@ const shortId = () => crypto.randomUUID().slice(0, 8);
 export function createEdits(desk: Desk) {
   const current = () => desk.store.getState().design;
 
+  const anyPart = (id: string) => partsOf(current()).find((part) => part.id === id);
+  const chosenPart = (selection: Selection) =>
+    selection.kind === 'part' ? anyPart(selection.id) : undefined;
+
   const add = (wayId: string, index: number, kind: PartKind, place: Place) => {
     const part = newPart(current(), kind, place, `part-${shortId()}`);
     desk.change({ type: 'addPart', wayId, index, part }, `add ${part.name}`);
@@ -78,14 +99,13 @@ export function createEdits(desk: Desk) {
           kind,
           place,
         );
-      const found = findPart(current(), selection.id);
+      const found = findOnRail(current(), selection.id);
       if (found) add(found.way.id, found.index + 1, kind, place);
     },
 
     nudge(selection: Selection, steps: number, isFine: boolean) {
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
-      if (!found || found.part.isLocked || found.part.fit.tie !== null) return;
-      const { part } = found;
+      const part = chosenPart(selection);
+      if (!part || part.isLocked || part.fit.tie !== null) return;
       desk.change(
         { type: 'setPartValue', id: part.id, value: steppedValue(part, steps, isFine) },
         `set ${part.name}`,
@@ -94,7 +114,7 @@ export function createEdits(desk: Desk) {
     },
 
     moveAlong(selection: Selection, direction: 1 | -1) {
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       const standing = found && movedAlong(found.way, found.part.id, direction);
       if (!standing) return;
       const { part, way } = found;
@@ -102,9 +122,26 @@ export function createEdits(desk: Desk) {
       focusSoon(part.id);
     },
 
+    /** Moves a part, with its group, to the end of the next rail above or below. */
+    moveAcross(selection: Selection, direction: 1 | -1) {
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
+      if (!found) return;
+      const { ways } = current();
+      const at = ways.indexOf(found.way) + direction;
+      const other = at < 0 ? undefined : ways.at(at);
+      const moved = other && movedAcross(found.way, other, found.part.id);
+      if (!moved) return;
+      const standings = new Map([
+        [found.way.id, moved.from],
+        [other.id, moved.to],
+      ]);
+      desk.change({ type: 'arrangeWays', standings }, `move ${found.part.name} to ${other.name}`);
+      focusSoon(found.part.id);
+    },
+
     /** Joins a part with what comes after it to a group. */
     joinNext(selection: Selection, join: Group['join']) {
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       const standing =
         found && joinedWithNext(found.way, found.part.id, join, `group-${shortId()}`);
       if (!standing) return;
@@ -115,7 +152,7 @@ export function createEdits(desk: Desk) {
 
     /** Takes the innermost group of a part apart. */
     ungroup(selection: Selection) {
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       const groupId = found?.part.groupId;
       if (!found || !groupId) return;
       const { part, way } = found;
@@ -126,7 +163,7 @@ export function createEdits(desk: Desk) {
 
     /** Leaves a part out of the prediction, or takes it in again. */
     switchPart(selection: Selection) {
-      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      const part = chosenPart(selection);
       if (part)
         desk.change(
           { type: 'editPart', id: part.id, set: { isOff: !part.isOff } },
@@ -135,7 +172,7 @@ export function createEdits(desk: Desk) {
     },
 
     lock(selection: Selection) {
-      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      const part = chosenPart(selection);
       if (part)
         desk.change(
           { type: 'editPart', id: part.id, set: { isLocked: !part.isLocked } },
@@ -145,7 +182,7 @@ export function createEdits(desk: Desk) {
 
     /** Frees a part for fitting, or holds it. */
     free(selection: Selection) {
-      const part = selection.kind === 'part' ? findPart(current(), selection.id)?.part : null;
+      const part = chosenPart(selection);
       if (part)
         desk.change(
           {
@@ -164,17 +201,19 @@ export function createEdits(desk: Desk) {
         desk.select(null);
         return;
       }
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
-      if (!found) return;
-      const { part, index, way } = found;
+      const part = chosenPart(selection);
+      if (!part) return;
+      const found = findOnRail(current(), part.id);
       desk.change({ type: 'removePart', id: part.id }, `remove ${part.name}`);
+      if (!found) return desk.select(null);
+      const { index, way } = found;
       const next = way.parts[index + 1] ?? way.parts[index - 1];
       desk.select(next ? { kind: 'part', id: next.id } : { kind: 'way', id: way.id });
       focusSoon(next ? next.id : way.id);
     },
 
     turn(selection: Selection) {
-      const found = selection.kind === 'part' ? findPart(current(), selection.id) : null;
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       if (!found) return;
       const { part, way } = found;
       const place = part.place === 'series' ? 'shunt' : 'series';
@@ -183,7 +222,7 @@ export function createEdits(desk: Desk) {
 
     /** Another kind of part in the same place; it gets the name and the first value of its kind. */
     replace(partId: string, kind: PartKind) {
-      const part = findPart(current(), partId)?.part;
+      const part = anyPart(partId);
       if (!part || part.kind === kind) return;
       const next = { ...newPart(current(), kind, part.place, part.id), groupId: part.groupId };
       desk.change({ type: 'replacePart', part: next }, `replace ${part.name} by ${next.name}`);
@@ -193,7 +232,7 @@ export function createEdits(desk: Desk) {
       const { ways } = current();
       const way =
         selection.kind === 'part'
-          ? findPart(current(), selection.id)?.way
+          ? findOnRail(current(), selection.id)?.way
           : ways.find(
               ({ id }) => id === (selection.kind === 'way' ? selection.id : selection.wayId),
             );
@@ -207,27 +246,156 @@ export function createEdits(desk: Desk) {
 
     /** Puts the filter of one way in the place of another's. */
     copyFilter(from: Way, to: Way) {
-      const others = current().ways.filter(({ id }) => id !== to.id);
-      const used = new Set(others.flatMap(({ parts }) => parts.map(({ name }) => name)));
-      const standing = copied(from, used, () => `part-${shortId()}`);
+      const standing = copied(from, namesBeside(to), () => `part-${shortId()}`);
       desk.change(arrangeWay(to.id, standing), `copy the filter of ${from.name} to ${to.name}`);
     },
 
     /** A rail for a driver, or an empty one. */
     addWay(driver?: { readonly id: string; readonly name: string }) {
-      const way = {
+      const { ways, terminals } = current();
+      const way: Way = {
+        ...plainWay,
         id: `way-${shortId()}`,
-        name: driver?.name ?? `Way ${current().ways.length + 1}`,
-        driverId: driver?.id ?? null,
-        polarity: 'normal' as const,
-        parts: [],
-        groups: [],
+        name: driver?.name ?? `Way ${ways.length + 1}`,
+        from: { kind: 'terminals', pairId: terminals[0].id },
+        ends: driver ? [endAt(driver.id)] : [],
       };
       desk.change({ type: 'addWay', way }, `add ${way.name}`);
       desk.select({ kind: 'way', id: way.id });
       focusSoon(way.id);
     },
+
+    /** A part between two places: over the chosen part, from the chosen gap to the end, over a whole way. */
+    addBridge(selection: Selection) {
+      const design = current();
+      const ends = bridgeEnds(design, selection);
+      if (!ends) return;
+      const part = newPart(design, 'capacitor', 'series', `part-${shortId()}`);
+      desk.change({ type: 'addBridge', bridge: { part, ...ends } }, `bridge with ${part.name}`);
+      desk.select({ kind: 'part', id: part.id });
+      focusSoon(part.id);
+    },
+
+    /** Another driver at the end of a way: the same model beside the last, which gets a place of its own. */
+    addTwin(way: Way) {
+      const { drivers } = current();
+      const last = way.ends.at(-1);
+      const model = drivers.find(({ id }) => id === last?.driverId);
+      if (!model || !last) return;
+      const twin = {
+        ...model,
+        id: `driver-${shortId()}`,
+        name: `${model.name} ${way.ends.length + 1}`,
+        // Beside each other they would be at the same place; below is where a second one usually goes.
+        position: { ...model.position, yMm: model.position.yMm - twinBelowMm },
+      };
+      const runKey = `twin ${twin.id}`;
+      desk.change({ type: 'addDriver', driver: twin }, `add ${twin.name}`, runKey);
+      desk.change(
+        {
+          type: 'editWay',
+          id: way.id,
+          set: { ends: [...way.ends, { driverId: twin.id, polarity: last.polarity }] },
+        },
+        `add ${twin.name}`,
+        runKey,
+      );
+    },
+
+    swap(partId: string, otherId: string) {
+      const [part, other] = [anyPart(partId), anyPart(otherId)];
+      if (!part || !other) return;
+      desk.change(
+        { type: 'swapParts', partA: partId, partB: otherId },
+        `swap ${part.name} and ${other.name}`,
+      );
+      focusSoon(partId);
+    },
+
+    /** Takes what is chosen along: a part with its group, or all that stands on a way. */
+    copy(selection: Selection) {
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
+      const way = current().ways.find(({ id }) => selection.kind === 'way' && id === selection.id);
+      const standing = way ?? (found && positionOf(found.way, found.part.id));
+      if (standing) keepCopy({ parts: standing.parts, groups: standing.groups });
+    },
+
+    /** Puts what was taken along after the chosen part, into the gap, or in the place of the way's filter. */
+    paste(selection: Selection) {
+      const taken = keptCopy();
+      if (!taken) return;
+      const newId = () => `part-${shortId()}`;
+      const { ways } = current();
+      if (selection.kind === 'way') {
+        const way = ways.find(({ id }) => id === selection.id);
+        if (!way) return;
+        const standing = copied(taken, namesBeside(way), newId);
+        desk.change(arrangeWay(way.id, standing), `put a copied filter on ${way.name}`);
+        return;
+      }
+      const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
+      const way = ways.find(
+        ({ id }) => id === (found?.way.id ?? ('wayId' in selection ? selection.wayId : '')),
+      );
+      if (!way) return;
+      const index = selection.kind === 'gap' ? selection.index : behindPosition(way, selection.id);
+      const standing = copied(taken, new Set(partsOf(current()).map(({ name }) => name)), newId);
+      desk.change(
+        arrangeWay(way.id, {
+          parts: way.parts.toSpliced(index, 0, ...standing.parts),
+          groups: [...way.groups, ...standing.groups],
+        }),
+        `put a copy on ${way.name}`,
+      );
+      focusSoon(standing.parts[0].id);
+    },
   };
+
+  /** Names of parts that stay when a way gets others. */
+  function namesBeside(way: Way): Set<string> {
+    const own = new Set(way.parts.map(({ id }) => id));
+    return new Set(
+      partsOf(current())
+        .filter(({ id }) => !own.has(id))
+        .map(({ name }) => name),
+    );
+  }
+}
+
+/** Between the middles of two like drivers that are added one after the other, until they are placed. */
+const twinBelowMm = 200;
+
+/** Index behind the position of a rail at which a part stands. */
+function behindPosition(way: Way, partId: string): number {
+  const position = positionsOf(way).find(({ branch }) =>
+    partsIn(branch).some(({ id }) => id === partId),
+  )!;
+  return position.from + position.count;
+}
+
+/** Where a bridge begins and ends that is asked for with something chosen. */
+function bridgeEnds(design: Design, selection: Selection): Pick<Bridge, 'a' | 'b'> | null {
+  if (selection.kind === 'part') {
+    const found = findOnRail(design, selection.id);
+    if (!found) return null;
+    const position = positionsOf(found.way).find(({ branch }) =>
+      partsIn(branch).some(({ id }) => id === selection.id),
+    )!;
+    const a = placeAt(found.way, position.from);
+    return position.place === 'series'
+      ? { a, b: { kind: 'after', partId: selection.id } }
+      : { a, b: { kind: 'end', wayId: found.way.id } };
+  }
+  const way = design.ways.find(
+    ({ id }) => id === (selection.kind === 'way' ? selection.id : selection.wayId),
+  );
+  return (
+    (way && {
+      a: placeAt(way, selection.kind === 'gap' ? selection.index : 0),
+      b: { kind: 'end', wayId: way.id },
+    }) ??
+    null
+  );
 }
 
 export type NetworkEdits = ReturnType<typeof createEdits>;

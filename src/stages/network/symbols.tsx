@@ -35,10 +35,10 @@ export function PartSymbol({ kind }: { readonly kind: PartKind }) {
 }
 
 /** Loudspeaker (IEC 60617 09-09-01): a body with its horn to the right; the terminal stands at the origin. */
-export function LoudspeakerSymbol() {
+export function LoudspeakerSymbol({ hasLead }: { readonly hasLead: boolean }) {
   return (
     <g fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round">
-      <path d="M-12 0H0" />
+      {hasLead && <path d="M-12 0H0" />}
       <rect x="0" y="-9" width="8" height="18" />
       <path d="M8 -9L24 -21V21L8 9" />
     </g>

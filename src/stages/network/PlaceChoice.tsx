@@ -1,0 +1,35 @@
+'use client';
+import { nodeInWords, nodeKey } from '@/core/design/places';
+import type { Node } from '@/core/design/schema';
+import { useDeskState } from '@/desk/DeskContext';
+import { Choice } from '@/ui/Choice';
+
+interface PlaceChoiceProps {
+  readonly label: string;
+  readonly places: readonly Node[];
+  readonly value: Node;
+  readonly onChange: (node: Node) => void;
+}
+
+/** A place of the network, by its name. */
+export function PlaceChoice({ label, places, value, onChange }: PlaceChoiceProps) {
+  const ways = useDeskState((state) => state.design.ways);
+  const terminals = useDeskState((state) => state.design.terminals);
+  const known = places.some((node) => nodeKey(node) === nodeKey(value))
+    ? places
+    : [value, ...places];
+  return (
+    <Choice
+      label={label}
+      options={known.map((node) => ({
+        id: nodeKey(node),
+        text: nodeInWords({ ways, terminals }, node),
+      }))}
+      value={nodeKey(value)}
+      onChange={(key) => {
+        const node = known.find((one) => nodeKey(one) === key);
+        if (node) onChange(node);
+      }}
+    />
+  );
+}

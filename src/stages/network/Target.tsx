@@ -1,0 +1,90 @@
+'use client';
+import type { KeyboardEvent } from 'react';
+import styled from 'styled-components';
+import type { Selection } from '@/desk/deskState';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { useNetworkEdits } from './useNetworkEdits';
+
+interface TargetProps {
+  readonly selection: Selection & { readonly kind: 'part' | 'way' };
+  readonly label: string;
+  readonly box: {
+    readonly x: number;
+    readonly y: number;
+    readonly width: number;
+    readonly height: number;
+  };
+  readonly children: React.ReactNode;
+}
+
+/** Something on the drawing that can be chosen by pointer, by Tab and by arrow keys. */
+export function Target({ selection, label, box, children }: TargetProps) {
+  const desk = useDesk();
+  const edits = useNetworkEdits();
+  const isChosen = useDeskState(
+    (state) =>
+      state.selection?.kind === selection.kind &&
+      'id' in state.selection &&
+      state.selection.id === selection.id,
+  );
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey) return;
+    const steps = event.shiftKey ? 10 : 1;
+    const keys: Record<string, () => void> = {
+      ArrowUp: () => edits.nudge(selection, steps, event.altKey),
+      ArrowDown: () => edits.nudge(selection, -steps, event.altKey),
+      ArrowRight: () =>
+        event.altKey ? edits.moveAlong(selection, 1) : focusNeighbour(event.currentTarget, 1),
+      ArrowLeft: () =>
+        event.altKey ? edits.moveAlong(selection, -1) : focusNeighbour(event.currentTarget, -1),
+      Enter: () => document.querySelector<HTMLInputElement>('[data-inspector] input')?.focus(),
+      ' ': () => desk.select(selection),
+    };
+    if (!(event.key in keys)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    keys[event.key]();
+  };
+  return (
+    <Choosable
+      role="button"
+      tabIndex={0}
+      aria-label={label}
+      aria-pressed={isChosen}
+      data-target={selection.id}
+      onFocus={() => desk.select(selection)}
+      onClick={() => desk.select(selection)}
+      onKeyDown={onKeyDown}
+    >
+      <rect {...box} rx="3" className="box" fill="transparent" stroke="transparent" />
+      {children}
+    </Choosable>
+  );
+}
+
+/** The next thing on the drawing, in the order of the rails. */
+function focusNeighbour(from: EventTarget, direction: 1 | -1): void {
+  const all = [...document.querySelectorAll<SVGGElement>('[data-target]')];
+  all[all.indexOf(from as SVGGElement) + direction]?.focus();
+}
+
+const Choosable = styled.g`
+  cursor: pointer;
+  outline: none;
+  color: ${({ theme }) => theme.colour.ink};
+  .box {
+    fill: transparent;
+    stroke: transparent;
+  }
+  &:hover .box {
+    stroke: ${({ theme }) => theme.colour.rule};
+  }
+  &[aria-pressed='true'] .box {
+    fill: ${({ theme }) => theme.colour.accentWash};
+    stroke: ${({ theme }) => theme.colour.accent};
+  }
+  &:focus-visible .box {
+    stroke: ${({ theme }) => theme.colour.accent};
+    stroke-width: 2;
+  }
+`;

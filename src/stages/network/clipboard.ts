@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import type { Standing } from '@/core/design/arrange';
+import { groupSchema, groupTrouble, partSchema } from '@/core/design/networkSchema';
+
+/** Kept for the tab, so that it can be put down on another variant or in another project. */
+const key = 'fair-voicing copied parts';
+
+const standingSchema = z
+  .strictObject({ parts: z.array(partSchema).min(1).max(60), groups: z.array(groupSchema).max(40) })
+  .refine((standing) => groupTrouble(standing) === null);
+
+/** Keeps parts for putting down elsewhere. */
+export function keepCopy(standing: Standing): void {
+  sessionStorage.setItem(key, JSON.stringify(standing));
+}
+
+/** What was copied last; null for nothing, or for something that this version does not understand. */
+export function keptCopy(): Standing | null {
+  const text = sessionStorage.getItem(key);
+  if (text === null) return null;
+  const read = standingSchema.safeParse(JSON.parse(text));
+  return read.success ? read.data : null;
+}
