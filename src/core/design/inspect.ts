@@ -101,24 +101,39 @@ function inspectWay(
   data: MeasurementData,
   condition: Conditioner,
 ): Finding[] {
-  if (way.ends.length === 0)
-    return way.from.kind !== 'terminals' || waysStoodOn(design).has(way.id)
-      ? []
-      : [
-          finding(
-            'stops',
-            way.id,
-            'way_without_driver',
-            way.name,
-            'This way has no driver and is left out.',
-            '',
-            'Choose a driver for it.',
-          ),
-        ];
+  if (way.ends.length === 0) return inspectOpenWay(design, way);
   const drivers = way.ends.map(({ driverId }) => design.drivers.find((d) => d.id === driverId)!);
   return [...new Set(drivers)].flatMap((driver) =>
     inspectDriver(design, way, driver, data, condition),
   );
+}
+
+/** A way without drivers that starts at the terminals, and that neither others stand on nor is a mere load. */
+function inspectOpenWay(design: Design, way: Way): Finding[] {
+  const isMeant = way.parts.length > 0 && way.parts.every(({ place }) => place === 'shunt');
+  if (way.from.kind !== 'terminals' || isMeant || waysStoodOn(design).has(way.id)) return [];
+  const isLoad = way.parts.some(({ place }) => place === 'shunt');
+  return [
+    isLoad
+      ? finding(
+          'doubt',
+          way.id,
+          'way_without_driver',
+          way.name,
+          'This way has no driver, but what hangs on it loads the amplifier.',
+          '',
+          'Choose a driver for it, or remove it.',
+        )
+      : finding(
+          'stops',
+          way.id,
+          'way_without_driver',
+          way.name,
+          'This way has no driver and is left out.',
+          '',
+          'Choose a driver for it.',
+        ),
+  ];
 }
 
 /** Ways and bridges that stand on one that is left out, and are left out with it. */

@@ -29,5 +29,10 @@ export function networkDeck(design: Design, data: MeasurementData): string | nul
       return [onePort, { ohms, remark }];
     }),
   );
-  return writeSpice(netlist, design.name, standIns);
+  // A driver that is turned round stands in the deck with its nodes exchanged.
+  const turned = new Set(onePorts.filter((_, e) => ends[e].sign === -1));
+  const elements = netlist.elements.map((element) =>
+    turned.has(element.name) ? { ...element, a: element.b, b: element.a } : element,
+  );
+  return writeSpice({ ...netlist, elements }, design.name, standIns);
 }

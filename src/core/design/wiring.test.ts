@@ -300,3 +300,17 @@ describe('places move with what they name', () => {
     expect(none.terminals).toEqual([firstPair]);
   });
 });
+
+test('a way without a driver is a load when something hangs on it, and nothing without', () => {
+  const parts = [resistor('R1', 8, 'shunt')];
+  const loaded = (more: Part[]) =>
+    designOf([way('a', { ends: [endAt('d1')] }), way('b', { parts: [...more, ...parts] })]);
+  near(predict(loaded([]), data).impedance!.ohms, () => 4);
+  expect(predict(loaded([]), data).findings).toEqual([]);
+  expect(predict(loaded([resistor('R2', 1)]), data).findings[0]).toMatchObject({
+    code: 'way_without_driver',
+    severity: 'doubt',
+  });
+  const bare = designOf([way('a', { ends: [endAt('d1')] }), way('b', {})]);
+  expect(predict(bare, data).findings[0]).toMatchObject({ severity: 'stops', about: 'b' });
+});

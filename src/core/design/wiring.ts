@@ -34,16 +34,20 @@ export function waysStoodOn(design: Design): ReadonlySet<string | undefined> {
 }
 
 /**
- * Ways that take part: all their drivers can be solved, or they have none and something else stands on them or they stand on
- * something; and what they start from takes part.
+ * Ways that take part: all their drivers can be solved, or they have none and something else stands on them, they stand on
+ * something, or something hangs on them in shunt; and what they start from takes part.
  *
  * @param usable ids of ways whose drivers can all be solved
  */
 export function waysTakingPart(design: Design, usable: ReadonlySet<string>): Way[] {
   const homeOf = homesOf(design.ways, design.terminals);
   const stoodOn = waysStoodOn(design);
-  const isSound = ({ id, ends, from }: Way) =>
-    ends.length > 0 ? usable.has(id) : from.kind !== 'terminals' || stoodOn.has(id);
+  const isSound = ({ id, ends, from, parts }: Way) =>
+    ends.length > 0
+      ? usable.has(id)
+      : from.kind !== 'terminals' ||
+        stoodOn.has(id) ||
+        parts.some(({ place }) => place === 'shunt');
   const takesPart = (way: Way): boolean => {
     const home = homeOf(way.from);
     return isSound(way) && (home === null || (home !== undefined && takesPart(home)));

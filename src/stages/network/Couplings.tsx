@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { Part } from '@/core/design/schema';
+import { partsOf, type Part } from '@/core/design/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 
@@ -10,12 +10,9 @@ const usualCoefficient = 0.03;
 /** Coils that the chosen one hears. */
 export function Couplings({ part }: { readonly part: Part }) {
   const desk = useDesk();
-  const ways = useDeskState((state) => state.design.ways);
-  const couplings = useDeskState((state) => state.design.couplings);
-  const coils = ways.flatMap(({ parts }) =>
-    parts.filter(({ kind, id }) => kind === 'coil' && id !== part.id),
-  );
-  const own = couplings.flatMap(({ partA, partB, coefficient }) => {
+  const design = useDeskState((state) => state.design);
+  const coils = partsOf(design).filter(({ kind, id }) => kind === 'coil' && id !== part.id);
+  const own = design.couplings.flatMap(({ partA, partB, coefficient }) => {
     const otherId = partA === part.id ? partB : partB === part.id ? partA : null;
     const other = coils.find(({ id }) => id === otherId);
     return other ? [{ other, coefficient }] : [];

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/partValue';
-import type { Part } from '@/core/design/schema';
+import { partsOf, type Part } from '@/core/design/schema';
 import { usualSeries, type Buyable } from '@/core/fitting/buyable';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
@@ -27,13 +27,13 @@ const seriesOptions: readonly { readonly id: PreferredSeries; readonly text: str
 /** Lets the computer find values: which parts it may move, what it works toward, what came of it. */
 export function FitSheet() {
   const desk = useDesk();
-  const ways = useDeskState((state) => state.design.ways);
-  const goal = goalOf(useDeskState((state) => state.design));
+  const design = useDeskState((state) => state.design);
+  const goal = goalOf(design);
   const { progress, work, trouble, stop, fit, round } = useFit();
   const [seed, setSeed] = useState(1);
   const [startCount, setStartCount] = useState(8);
   const [series, setSeries] = useState<Buyable>(usualSeries);
-  const parts = ways.flatMap((way) => way.parts);
+  const parts = partsOf(design);
   const free = parts.filter(isFree);
   const setFit = (part: Part, set: Partial<Part['fit']>, label: string, mergeKey?: string) =>
     desk.change(

@@ -9,6 +9,7 @@ import { Button, PrimaryButton } from '@/ui/Button';
 import { Quiet, tabsLook } from '@/ui/sheets';
 import { FitSheet } from './FitSheet';
 import { Inspector } from './Inspector';
+import { ReadNetlist } from './ReadNetlist';
 import { RailDrawing } from './RailDrawing';
 import { TakeDrawing } from './TakeDrawing';
 import { SearchSheet } from './SearchSheet';
@@ -27,15 +28,24 @@ type SideId = (typeof sides)[number]['id'];
 export function Network() {
   useNetworkActions();
   const [side, setSide] = useState<SideId>('part');
+  const [isReading, setIsReading] = useState(false);
   const actions = useMemo<Action[]>(
-    () =>
-      sides.map(({ id, name }, i) => ({
+    () => [
+      ...sides.map(({ id, name }, i) => ({
         id: `side-${id}`,
         group: 'Network',
         name: `Lay out: ${name.toLowerCase()}`,
         keys: [`Alt+${i + 1}`],
         run: () => setSide(id),
       })),
+      {
+        id: 'read-netlist',
+        group: 'Network',
+        name: 'Read a network from a SPICE netlist',
+        keys: ['Ctrl+Alt+R'],
+        run: () => setIsReading(true),
+      },
+    ],
     [],
   );
   useRegisterActions(actions);
@@ -43,8 +53,9 @@ export function Network() {
   return (
     <Layout>
       <section aria-label="Rails">
-        <Bar />
+        <Bar onRead={() => setIsReading(true)} />
         {hasWays ? <RailDrawing /> : <NoWays />}
+        <ReadNetlist isOpen={isReading} onOpenChange={setIsReading} />
       </section>
       <Side selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
         <TabList aria-label="Beside the rails">
@@ -68,12 +79,13 @@ export function Network() {
   );
 }
 
-function Bar() {
+function Bar({ onRead }: { readonly onRead: () => void }) {
   const edits = useNetworkEdits();
   return (
     <Head>
       <h2>Rails</h2>
       <Quiet>series on the line, shunt below it</Quiet>
+      <Button onPress={onRead}>Read a netlist</Button>
       <TakeDrawing />
       <Button onPress={() => edits.addWay()}>
         Add a way <kbd>W</kbd>

@@ -18,6 +18,9 @@ export function keepCopy(standing: Standing): void {
 export function keptCopy(): Standing | null {
   const text = sessionStorage.getItem(key);
   if (text === null) return null;
-  const read = standingSchema.safeParse(JSON.parse(text));
-  return read.success ? read.data : null;
+  try {
+    return standingSchema.parse(JSON.parse(text));
+  } catch {
+    return null;
+  }
 }

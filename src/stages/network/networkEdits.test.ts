@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { applyChange, type Change } from '@/core/design/changes';
-import { endAt } from '@/core/design/schema';
+import { designSchema, endAt, plainWay } from '@/core/design/schema';
 import { partValue } from '@/core/design/partValue';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
@@ -181,4 +181,110 @@ test('the filter of one way is copied in the place of another’s, under names o
   expect(partValue(state.design.ways[2].parts[0])).toBe(partValue(woofer.parts[0]));
   const ids = state.design.ways.flatMap(({ parts }) => parts.map(({ id }) => id));
   expect(new Set(ids).size).toBe(ids.length);
+});
+
+test('a part goes to the rail above or below with its group, and not beyond the last', () => {
+  const { edits, state, rail } = bench();
+  edits.joinNext(part('l2'), 'parallel');
+  edits.moveAcross(part('l2'), -1);
+  expect([rail(0), rail(1)]).toEqual(['L1 (C1) (L2) (L3)', 'C2 (C3) R1']);
+  expect(state.design.ways[0].groups).toHaveLength(1);
+  expect(state.design.ways[1].groups).toHaveLength(0);
+  edits.moveAcross(part('l2'), -1);
+  edits.moveAcross(part('c4'), 1);
+  edits.moveAcross(way('way-woofer'), 1);
+  expect(state.labels.at(-1)).toBe('move L2 to Woofer');
+});
+
+test('two parts change places and keep what they are', () => {
+  const { edits, rail, state } = bench();
+  edits.swap('l1', 'c3');
+  expect([rail(0), rail(1)]).toEqual(['C3 (C1)', 'C2 (L2) L3 (L1) R1']);
+  expect(partValue(state.design.ways[0].parts[0])).toBe(8.2e-6);
+  edits.swap('l1', 'gone');
+  expect(state.labels).toHaveLength(1);
+});
+
+test('a bridge spans what is chosen', () => {
+  const { edits, state } = bench();
+  const terminals = plainWay.from;
+  for (const [chosen, a, b] of [
+    [part('l3'), { kind: 'after', partId: 'c2' }, { kind: 'after', partId: 'l3' }],
+    [part('c2'), terminals, { kind: 'after', partId: 'c2' }],
+    [part('l2'), { kind: 'after', partId: 'c2' }, { kind: 'end', wayId: 'way-midrange' }],
+    [way('way-tweeter'), terminals, { kind: 'end', wayId: 'way-tweeter' }],
+    [
+      { kind: 'gap', wayId: 'way-midrange', index: 3 },
+      { kind: 'after', partId: 'l3' },
+      { kind: 'end', wayId: 'way-midrange' },
+    ],
+  ] as const) {
+    edits.addBridge(chosen);
+    expect(state.design.bridges.at(-1)).toMatchObject({ a, b });
+    expect(designSchema.parse(state.design)).toEqual(state.design);
+  }
+  const { id } = state.design.bridges[0].part;
+  expect(state.design.bridges.map((one) => one.part.name)).toEqual(['C5', 'C6', 'C7', 'C8', 'C9']);
+  edits.nudge(part(id), 1, false);
+  edits.lock(part(id));
+  expect(state.design.bridges[0].part).toMatchObject({ farads: 11e-6, isLocked: true });
+  edits.turn(part(id));
+  edits.moveAlong(part(id), 1);
+  edits.remove(part(id));
+  expect(state.design.bridges).toHaveLength(4);
+  expect(state.selection).toBeNull();
+});
+
+test('a twin driver has the same measurements and a place of its own', () => {
+  const { edits, state } = bench();
+  edits.addTwin(state.design.ways[0]);
+  const [model, twin] = [state.design.drivers[0], state.design.drivers[3]];
+  expect(twin).toEqual({
+    ...model,
+    id: twin.id,
+    name: 'Woofer 2',
+    position: { ...model.position, yMm: model.position.yMm - 200 },
+  });
+  expect(state.design.ways[0].ends.map(({ driverId }) => driverId)).toEqual([model.id, twin.id]);
+});
+
+describe('copies', () => {
+  const kept = new Map<string, string>();
+  beforeAll(() => {
+    Object.assign(globalThis, {
+      sessionStorage: {
+        getItem: (key: string) => kept.get(key) ?? null,
+        setItem: (key: string, text: string) => kept.set(key, text),
+      },
+    });
+  });
+  beforeEach(() => kept.clear());
+
+  test('a filter taken along replaces that of another way, with names of its own', () => {
+    const { edits, state, rail } = bench();
+    edits.paste(way('way-woofer'));
+    edits.copy(way('way-midrange'));
+    edits.paste(way('way-woofer'));
+    expect([rail(0), rail(1)]).toEqual(['C1 (L1) L5 (C5) R4', 'C2 (L2) L3 (C3) R1']);
+    expect(designSchema.parse(state.design)).toEqual(state.design);
+    expect(state.labels).toEqual(['put a copied filter on Woofer']);
+  });
+
+  test('a group taken along goes after a part or into a gap, also of another design', () => {
+    const { edits } = bench();
+    edits.joinNext(part('l2'), 'parallel');
+    edits.copy(part('l3'));
+    const other = bench();
+    other.edits.paste(part('l1'));
+    other.edits.paste({ kind: 'gap', wayId: 'way-woofer', index: 0 });
+    expect(other.rail(0)).toBe('(L7) (L8) L1 (L5) (L6) (C1)');
+    expect(designSchema.parse(other.state.design)).toEqual(other.state.design);
+  });
+
+  test('what is no copy is not put down', () => {
+    const { edits, state } = bench();
+    kept.set('fair-voicing copied parts', '{"parts":[{"kind":"spell"}],"groups":[]}');
+    edits.paste(way('way-woofer'));
+    expect(state.labels).toEqual([]);
+  });
 });
