@@ -1,6 +1,6 @@
 'use client';
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { memo, useDeferredValue, useMemo, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
@@ -19,6 +19,7 @@ import { shelfButtonLook } from './shelfButtonLook';
 import { DeskSources, Sources } from './Sources';
 import { shownOf, type DeskState } from './deskState';
 import { useStage } from './useStage';
+import { useTrapHandles } from './useTrapHandles';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 
 /** The charts that never leave the screen: on axis, one way reversed, impedance. */
@@ -146,6 +147,29 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
     () => shelfCurves(prediction, named, turned, { reference, promises, alternatives }),
     [prediction, named, turned, reference, promises, alternatives],
   );
+  const stage = useStage();
+  const isVoicing = stage.id === 'network';
+  const { handles, pullDown } = useTrapHandles(prediction);
+  const cursor = useRef(cursorHz);
+  useEffect(() => {
+    cursor.current = cursorHz;
+  }, [cursorHz]);
+  const pullAction = useMemo<Action[]>(
+    () =>
+      isVoicing
+        ? [
+            {
+              id: 'pull-down',
+              group: 'Network',
+              name: 'Pull the curve down at the cursor, or at its highest bump',
+              keys: ['D'],
+              run: () => pullDown(cursor.current),
+            },
+          ]
+        : [],
+    [isVoicing, pullDown],
+  );
+  useRegisterActions(pullAction);
   const bridges = useBridges(prediction, named);
   const live = useLiveCurves(named, turned, reference);
   const levels = levelScale(sum?.levelDb ?? []);
@@ -161,6 +185,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
           live={live.onAxis}
           {...levels}
           unit="dB"
+          {...(isVoicing ? { handles } : {})}
           aside={
             summary.onAxis &&
             `200 Hz–15 kHz: +${formatFixed(summary.onAxis.highestDb, 1)} ${formatFixed(summary.onAxis.lowestDb, 1)} dB`
@@ -191,6 +216,11 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
           }
         />
       </Row>
+      {isVoicing && (
+        <PullButton onPress={() => pullDown(null)} aria-label="Pull the highest bump down">
+          pull a bump down <kbd>D</kbd>
+        </PullButton>
+      )}
       <ActingHere cursorHz={cursorHz} />
     </>
   );
@@ -304,6 +334,11 @@ const Findings = styled.div`
   padding: 0 8rem 0 10rem;
   grid-auto-flow: column;
   border-top: 1px solid ${({ theme }) => theme.colour.rule};
+`;
+
+const PullButton = styled(Button)`
+  ${shelfButtonLook}
+  left: 9.4rem;
 `;
 
 const SourcesButton = styled(Button)`

@@ -77,6 +77,8 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
           alternatives: [],
         }),
       insight: () => Promise.resolve(null),
+      trapLoads: () => Promise.resolve(new Map<string, number>()),
+      proposeTrap: () => Promise.resolve(null),
       actingAt: () => Promise.resolve([]),
       examine: () => Promise.resolve(null),
       fitDriver: () => Promise.reject(new Error('not in this test')),

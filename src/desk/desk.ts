@@ -47,7 +47,15 @@ export interface Desk {
   /** The longer computations, in the worker; they reject while the desk is not open. */
   workbench(): Pick<
     PredictorClient,
-    'insight' | 'actingAt' | 'examine' | 'fitDriver' | 'depthOffset' | 'depthBetween' | 'spread'
+    | 'insight'
+    | 'actingAt'
+    | 'trapLoads'
+    | 'proposeTrap'
+    | 'examine'
+    | 'fitDriver'
+    | 'depthOffset'
+    | 'depthBetween'
+    | 'spread'
   >;
   /** Sends what waits, so that the log has everything. */
   flush(): Promise<void>;

@@ -4,6 +4,7 @@ import { examined, type Examination } from '@/core/design/examine';
 import { createConditioner } from '@/core/design/conditioner';
 import { partInsight, partsActingAt } from '@/core/design/insight';
 import { sideBySide, type AlternativeStanding } from '@/core/design/sideBySide';
+import { proposeTrap, trapLoads } from '@/core/fitting/traps';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
@@ -82,6 +83,9 @@ const service = {
   },
   insight: (design: Design, partId: string) => partInsight(design, data, partId),
   actingAt: (design: Design, hz: number) => partsActingAt(design, data, hz),
+  trapLoads: (design: Design) => trapLoads(design, data),
+  proposeTrap: (design: Design, nearHz: number | null) =>
+    proposeTrap(design, data, predict, nearHz),
   /** A measurement after its recipe, what looks wrong with it, and how it looks in time. Null without its numbers. */
   examine(design: Design, id: string): Examination | null {
     const measurement = design.measurements.find((one) => one.id === id);

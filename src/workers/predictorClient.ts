@@ -1,6 +1,7 @@
 import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
 import type { Examination } from '@/core/design/examine';
+import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
 import type { PartInsight, partsActingAt } from '@/core/design/insight';
 import type { Design } from '@/core/design/schema';
 import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
@@ -50,6 +51,8 @@ export interface PredictorClient {
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
   insight(design: Design, partId: string): Promise<PartInsight | null>;
   /** Parts by how much they move the level at a frequency, the strongest first. */
+  trapLoads(design: Design): Promise<ReturnType<typeof trapLoads>>;
+  proposeTrap(design: Design, nearHz: number | null): Promise<TrapProposal | null>;
   actingAt(design: Design, hz: number): Promise<ReturnType<typeof partsActingAt>>;
   /** A measurement after its recipe, with its findings and views in time. */
   examine(design: Design, measurementId: string): Promise<Examination | null>;
@@ -100,6 +103,8 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     predictBeside: (design) => patient.service.predictAndJudge(design),
     study: (design) => patient.service.study(design),
     insight: (design, partId) => patient.service.insight(design, partId),
+    trapLoads: (design) => patient.service.trapLoads(design),
+    proposeTrap: (design, nearHz) => patient.service.proposeTrap(design, nearHz),
     actingAt: (design, hz) => patient.service.actingAt(design, hz),
     examine: (design, id) => patient.service.examine(design, id),
     fitDriver: async (...args) => unwrap(await patient.service.fitDriver(...args)),

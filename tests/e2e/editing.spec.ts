@@ -75,8 +75,8 @@ test('a load that can’t be solved is explained, and undo brings the curves bac
   page,
 }) => {
   await openDemo(page);
-  await page.getByLabel('Output resistance with cable').fill('0');
-  await page.getByLabel('Output resistance with cable').press('Enter');
+  await page.getByLabel('Output resistance').fill('0');
+  await page.getByLabel('Output resistance').press('Enter');
   await page.getByRole('button', { name: 'Add a part before L1, Woofer' }).click();
   await page.getByRole('menuitem', { name: 'coil' }).last().click();
   const loss = page.getByLabel('Resistance of its wire');

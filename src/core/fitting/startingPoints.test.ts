@@ -19,9 +19,9 @@ import {
   levelPad,
   partsFor,
   trap,
-  type FilterLoad,
   type StartingPoint,
 } from './startingPoints';
+import type { FilterLoad } from './filterLoad';
 
 const frequencyHz = logGrid(20, 20_000, 12);
 const resistor: FilterLoad = {

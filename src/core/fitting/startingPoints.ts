@@ -1,7 +1,6 @@
-import { plainPart, type Group, type Part, type Place, type Way } from '@/core/design/schema';
-import { designGridHz } from '@/core/grid/logGrid';
-import { impedanceOnGrid } from '@/core/measurement/onGrid';
-import type { Samples } from '@/core/measurement/samples';
+import { ohmsAt, type FilterLoad } from './filterLoad';
+import { trapValues } from './traps';
+import { plainPart, type Group, type Part, type Place } from '@/core/design/schema';
 import { createSolver } from '@/core/network/solver';
 import { planNetwork } from '@/core/network/plan';
 import type { Element } from '@/core/network/netlist';
@@ -29,47 +28,6 @@ export interface PartWish {
 export interface StartingPoint {
   readonly parts: readonly PartWish[];
   readonly join: Group['join'] | null;
-}
-
-/** What a filter works into, on one grid. */
-export interface FilterLoad {
-  readonly frequencyHz: Float64Array;
-  readonly re: Float64Array;
-  readonly im: Float64Array;
-}
-
-/**
- * The impedances that were measured, joined to what a filter works into.
- *
- * @param impedances of the drivers at the end of a way, at least one
- */
-export function loadOf(
-  impedances: readonly Samples[],
-  join: Way['endsJoin'] = 'parallel',
-): FilterLoad {
-  const frequencyHz = designGridHz();
-  const loads = impedances.map((one) => impedanceOnGrid(one, frequencyHz));
-  const re = new Float64Array(frequencyHz.length);
-  const im = new Float64Array(frequencyHz.length);
-  for (let i = 0; i < re.length; i++) {
-    for (const load of loads) {
-      // In parallel the admittances add up.
-      const size = join === 'series' ? 1 : load.re[i] ** 2 + load.im[i] ** 2;
-      re[i] += load.re[i] / size;
-      im[i] += (join === 'series' ? load.im[i] : -load.im[i]) / size;
-    }
-    if (join === 'series') continue;
-    const size = re[i] ** 2 + im[i] ** 2;
-    re[i] /= size;
-    im[i] /= -size;
-  }
-  return { frequencyHz, re, im };
-}
-
-/** |Z| at the frequency of the grid that is nearest, ohms. */
-export function ohmsAt({ frequencyHz, re, im }: FilterLoad, hz: number): number {
-  const i = nearestIndex(frequencyHz, hz);
-  return Math.hypot(re[i], im[i]);
 }
 
 export interface FilterWish {
@@ -258,18 +216,17 @@ export function baffleStep(db: number, hz: number, ohms: number): StartingPoint 
  * @param ohms of the driver there
  */
 export function trap(db: number, hz: number, width: number, ohms: number): StartingPoint {
-  const depth = 10 ** (db / 20);
-  const resistor = ohms * (depth - 1);
-  // |1 + R/(Z(1 + jx))| = √depth at half the decibels: x² = (depth² − depth)/(depth − 1) = depth.
-  const x = Math.sqrt(depth);
-  const q = x / (2 ** (width / 2) - 2 ** (-width / 2));
-  const omega = twoPi * hz;
+  return trapOnLine(trapValues('line', { db, hz, octaves: width }, ohms));
+}
+
+/** The parts of a trap on the line. */
+export function trapOnLine(values: ReturnType<typeof trapValues>): StartingPoint {
   return {
     join: 'parallel',
     parts: [
-      { place: 'series', kind: 'resistor', value: resistor, isGrouped: true },
-      { place: 'series', kind: 'coil', value: resistor / (q * omega), isGrouped: true },
-      { place: 'series', kind: 'capacitor', value: q / (omega * resistor), isGrouped: true },
+      { place: 'series', kind: 'resistor', value: values.ohms, isGrouped: true },
+      { place: 'series', kind: 'coil', value: values.henries, isGrouped: true },
+      { place: 'series', kind: 'capacitor', value: values.farads, isGrouped: true },
     ],
   };
 }
@@ -306,11 +263,3 @@ export function partsFor(
     }),
   };
 }
-
-const nearestIndex = (frequencyHz: Float64Array, hz: number): number => {
-  let best = 0;
-  frequencyHz.forEach((f, i) => {
-    if (Math.abs(Math.log(f / hz)) < Math.abs(Math.log(frequencyHz[best] / hz))) best = i;
-  });
-  return best;
-};

@@ -10,12 +10,11 @@ import {
   filterIntoResistor,
   impedanceCorrection,
   levelPad,
-  loadOf,
-  ohmsAt,
   partsFor,
   trap,
   type StartingPoint,
 } from '@/core/fitting/startingPoints';
+import { loadOf, ohmsAt } from '@/core/fitting/filterLoad';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { TextButton } from '@/ui/Button';

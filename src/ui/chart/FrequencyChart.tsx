@@ -24,6 +24,7 @@ import {
   type Curve,
   type LiveCurves,
 } from './curve';
+import { Handle, type ChartHandle, type HandleProps } from './Handle';
 import { TakeMenu } from './TakeMenu';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
 
@@ -50,6 +51,12 @@ interface FrequencyChartProps {
   readonly onCursor: (hz: number | null) => void;
   /** Beside the title: what the chart is about. */
   readonly aside?: ReactNode;
+  /** Things on the chart that can be taken hold of. */
+  readonly handles?: ChartHandles;
+}
+
+export interface ChartHandles extends Pick<HandleProps, 'onGrab' | 'onMove'> {
+  readonly all: readonly ChartHandle[];
 }
 
 const noMarks: readonly ChartMark[] = [];
@@ -72,6 +79,7 @@ export function FrequencyChart({
   cursorHz,
   onCursor,
   aside,
+  handles,
 }: FrequencyChartProps) {
   const id = useId();
   const [frame, widthPx] = useElementWidth<HTMLDivElement>();
@@ -191,6 +199,7 @@ export function FrequencyChart({
           onPointerDown={(event) => setPinnedHz(hzAt(event))}
           onDoubleClick={() => zoomTo(zoom.factor === 4 ? 1 : zoom.factor * 2)}
           style={{
+            position: 'relative',
             width: plotWidth + margin.left + right,
             height: plotHeight + margin.top + margin.bottom,
           }}
@@ -203,6 +212,22 @@ export function FrequencyChart({
               rightAxis={rightAxis ?? null}
             />
           </LayerContext>
+          {handles?.all.map((handle) => {
+            const octaves = Math.log2(view.toHz / view.fromHz);
+            const height = view.top - view.bottom;
+            return (
+              <Handle
+                key={handle.id}
+                handle={handle}
+                left={margin.left + (plotWidth * Math.log2(handle.hz / view.fromHz)) / octaves}
+                top={margin.top + (plotHeight * (view.top - handle.value)) / height}
+                octavesPerPx={octaves / plotWidth}
+                valuePerPx={height / plotHeight}
+                onGrab={handles.onGrab}
+                onMove={handles.onMove}
+              />
+            );
+          })}
         </div>
       )}
       <output aria-hidden>
