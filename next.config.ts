@@ -17,7 +17,7 @@ const contentSecurityPolicy = [
 
 const config: NextConfig = {
   compiler: { styledComponents: true },
-  serverExternalPackages: ['sequelize'],
+  serverExternalPackages: ['sequelize', 'pg-boss'],
   poweredByHeader: false,
   devIndicators: false,
   headers: () =>

@@ -7,7 +7,7 @@ import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { ensureNodeModules, ensurePackages, privateFolder } from './lib/system.mjs';
-import { prepareDatabase, startWeb } from './lib/web.mjs';
+import { prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 /** Fixed, so that what a browser keeps for this address is found again. */
 const usualPort = 8417;
@@ -68,7 +68,9 @@ await runMain(async () => {
   ensureNodeModules();
   const postgres = await startPostgres('database');
   let web;
+  let stopWorker;
   const stop = (code) => {
+    stopWorker?.();
     web?.removeAllListeners('exit');
     web?.kill('SIGTERM');
     postgres.stop();
@@ -78,6 +80,7 @@ await runMain(async () => {
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
   try {
     await bundleIfStale('database');
+    await bundleIfStale('worker');
     await prepareDatabase(postgres.url, '--demo');
     buildIfChanged();
     const port = await choosePort();
@@ -88,6 +91,7 @@ await runMain(async () => {
       );
       stop(1);
     });
+    stopWorker = startWorker(postgres.url);
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, webPid: web.pid, port }));
     say(`\nFair Voicing is ready: http://127.0.0.1:${port}\nCtrl-C stops it.`);
   } catch (error) {

@@ -8,7 +8,7 @@ import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { ensureNodeModules, ensurePackages, quietEnvironment } from './lib/system.mjs';
-import { prepareDatabase, startWeb } from './lib/web.mjs';
+import { prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 const results = join(root, 'test-results');
 
@@ -84,7 +84,9 @@ await runMain(async () => {
   const counts = [];
   const postgres = await startPostgres('test-database');
   let web;
+  let stopWorker;
   const stop = () => {
+    stopWorker?.();
     web?.kill('SIGTERM');
     postgres.stop();
   };
@@ -96,6 +98,7 @@ await runMain(async () => {
   try {
     await bundleIfStale('database');
     await bundleIfStale('fair');
+    await bundleIfStale('worker');
     await prepareDatabase(postgres.url, '--demo');
     if (wants('lint')) {
       counts.push(await check('format', 'prettier', ['--check', '--log-level', 'warn', '.']));
@@ -111,6 +114,7 @@ await runMain(async () => {
       buildIfChanged();
       const port = await freePort();
       web = await startWeb(port, postgres.url);
+      stopWorker = startWorker(postgres.url);
       counts.push(await playwright(`http://127.0.0.1:${port}`, postgres.url));
     }
   } finally {

@@ -11,7 +11,12 @@ const bundles = {
   database: {
     entry: 'src/server/tool.ts',
     sources: ['src/server', 'src/core'],
-    external: ['sequelize', 'pg', 'umzug'],
+    external: ['sequelize', 'pg', 'umzug', 'pg-boss'],
+  },
+  worker: {
+    entry: 'src/server/worker.ts',
+    sources: ['src/server', 'src/core'],
+    external: ['sequelize', 'pg', 'pg-boss'],
   },
 };
 

@@ -22,6 +22,29 @@ export function prepareDatabase(databaseUrl, ...args) {
 }
 
 /**
+ * Starts a process that carries searches on; it is started again when it ends by itself.
+ *
+ * @returns what stops it
+ */
+export function startWorker(databaseUrl) {
+  let child;
+  let isWanted = true;
+  const begin = () => {
+    child = spawn(process.execPath, [join(root, 'dist/worker.mjs')], {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, NODE_ENV: 'production', FAIR_DATABASE_URL: databaseUrl },
+    });
+    child.once('exit', () => isWanted && setTimeout(() => isWanted && begin(), 2000));
+  };
+  begin();
+  return () => {
+    isWanted = false;
+    child.kill('SIGTERM');
+  };
+}
+
+/**
  * Starts the web server and waits until it answers.
  *
  * @returns the child process

@@ -40,9 +40,9 @@ Example:
     const elapsed = () => (performance.now() - began) / 1000;
     // The first look may take two thirds of the time, so that something is left to finish what it found.
     const shares = { look: 2 / 3, consider: 0.9, finish: 1 } as const;
-    const tryAll: TryAll = (recipes, effort) => {
+    const tryAll: TryAll = ({ tries, effort }) => {
       const found: FoundNetwork[] = [];
-      for (const { recipe, from } of recipes) {
+      for (const { recipe, from } of tries) {
         if (found.length > 0 && elapsed() > shares[effort] * seconds) break;
         const network = tryNetwork(exploration, recipe, effort, from);
         if (network) found.push(network);

@@ -1,7 +1,7 @@
 import { Sequelize } from 'sequelize';
 
 /** Address of the database, e.g. postgres://app:…@127.0.0.1:5433/fair. Set by the start and test scripts. */
-function databaseUrl(): string {
+export function databaseUrl(): string {
   const url = process.env.FAIR_DATABASE_URL;
   if (!url)
     throw new Error(

@@ -22,18 +22,20 @@ export const samplesSchema = z
 
 export type SamplesJson = z.infer<typeof samplesSchema>;
 
+/** Samples as the core computes with them. */
+export const samplesFrom = ({ frequencyHz, magnitude, phaseDeg }: SamplesJson): Samples => ({
+  frequencyHz: Float64Array.from(frequencyHz),
+  magnitude: Float64Array.from(magnitude),
+  phaseDeg: phaseDeg && Float64Array.from(phaseDeg),
+});
+
 /**
  * Stores the numbers of a measurement under their fingerprint. Storing them again changes nothing.
  *
  * @throws ProblemError `fingerprint_differs`
  */
 export async function storeMeasurement(id: string, json: SamplesJson): Promise<void> {
-  const samples: Samples = {
-    frequencyHz: Float64Array.from(json.frequencyHz),
-    magnitude: Float64Array.from(json.magnitude),
-    phaseDeg: json.phaseDeg && Float64Array.from(json.phaseDeg),
-  };
-  if (samplesId(samples) !== id)
+  if (samplesId(samplesFrom(json)) !== id)
     throw problem(
       'fingerprint_differs',
       id,

@@ -3,9 +3,10 @@ import { database } from './database';
 import * as projectsAndMeasurements from './migrations/001-projects-and-measurements';
 import * as log from './migrations/002-log';
 import * as library from './migrations/003-library';
+import * as searches from './migrations/004-searches';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements, log, library];
+const migrations = [projectsAndMeasurements, log, library, searches];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

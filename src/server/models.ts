@@ -9,6 +9,8 @@ import {
 import type { Operation } from 'fast-json-patch';
 import type { Figures, Impression, VersionReason } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
+import type { FoundNetwork } from '@/core/fitting/explore';
+import type { SearchState } from '@/core/fitting/serverSearch';
 import { database } from './database';
 
 export interface ProjectRow extends Model<
@@ -89,12 +91,44 @@ export interface MeasurementRow extends Model<
   createdAt: CreationOptional<Date>;
 }
 
+/** A search as it is kept. */
+export interface SearchRow extends Model<
+  InferAttributes<SearchRow>,
+  InferCreationAttributes<SearchRow>
+> {
+  id: CreationOptional<string>;
+  projectId: string;
+  design: unknown;
+  mostParts: number;
+  state: SearchState;
+  stage: number;
+  stageName: string;
+  stageCount: number;
+  tried: number;
+  networks: readonly FoundNetwork[];
+  trouble: string | null;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+
+export interface SearchTryRow extends Model<
+  InferAttributes<SearchTryRow>,
+  InferCreationAttributes<SearchTryRow>
+> {
+  searchId: string;
+  stage: number;
+  number: number;
+  network: FoundNetwork | null;
+}
+
 let defined: {
   projects: ModelStatic<ProjectRow>;
   states: ModelStatic<StateRow>;
   versions: ModelStatic<VersionRow>;
   measurements: ModelStatic<MeasurementRow>;
   libraryDrivers: ModelStatic<LibraryRow>;
+  searches: ModelStatic<SearchRow>;
+  searchTries: ModelStatic<SearchTryRow>;
 } | null = null;
 
 /** Sequelize models over the tables that the migrations make. */
@@ -175,6 +209,35 @@ export function models() {
         deletedAt: DataTypes.DATE,
       },
       { tableName: 'library_drivers', underscored: true },
+    ),
+    searches: database().define<SearchRow>(
+      'search',
+      {
+        id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 },
+        projectId: { type: DataTypes.UUID, allowNull: false },
+        design: { type: DataTypes.JSONB, allowNull: false },
+        mostParts: { type: DataTypes.INTEGER, allowNull: false },
+        state: { type: DataTypes.TEXT, allowNull: false },
+        stage: { type: DataTypes.INTEGER, allowNull: false },
+        stageName: { type: DataTypes.TEXT, allowNull: false },
+        stageCount: { type: DataTypes.INTEGER, allowNull: false },
+        tried: { type: DataTypes.INTEGER, allowNull: false },
+        networks: { type: DataTypes.JSONB, allowNull: false },
+        trouble: DataTypes.TEXT,
+        createdAt: DataTypes.DATE,
+        updatedAt: DataTypes.DATE,
+      },
+      { tableName: 'searches', underscored: true },
+    ),
+    searchTries: database().define<SearchTryRow>(
+      'searchTry',
+      {
+        searchId: { type: DataTypes.UUID, primaryKey: true },
+        stage: { type: DataTypes.INTEGER, primaryKey: true },
+        number: { type: DataTypes.INTEGER, primaryKey: true },
+        network: DataTypes.JSONB,
+      },
+      { tableName: 'search_tries', underscored: true, timestamps: false },
     ),
   };
   return defined;

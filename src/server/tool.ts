@@ -6,9 +6,11 @@ import { database } from './database';
 import { createDemoProject } from './demo';
 import { migrate } from './migrate';
 import { models } from './models';
+import { prepareQueues } from './queue';
 import { purgeDeleted } from './projects';
 
 await migrate();
+await prepareQueues();
 await purgeDeleted(new Date());
 const withDemo = process.argv.includes('--demo');
 if (withDemo && (await models().projects.count()) === 0) await createDemoProject();

@@ -43,7 +43,7 @@ export async function searchNetworks(
     { length: count },
     () => new Worker(new URL('./explore.worker.ts', import.meta.url), { type: 'module' }),
   );
-  let last: ExploreProgress = { stage: '', best: [], tried: 0 };
+  let last: ExploreProgress = { stage: null, best: [], tried: 0 };
   /** Of the stage that is going on. */
   let underWay: (FoundNetwork | null)[] = [];
   const stopped = new Promise<null>((resolve) =>
@@ -54,15 +54,15 @@ export async function searchNetworks(
       worker.onerror = () => reject(new Error('The search could not be started.'));
   });
   const services = workers.map((worker) => comlink.wrap<ExploreService>(worker));
-  const tryAll: TryAll = async (recipes, effort) => {
-    const found: (FoundNetwork | null)[] = new Array<null>(recipes.length).fill(null);
+  const tryAll: TryAll = async ({ tries, effort }) => {
+    const found: (FoundNetwork | null)[] = new Array<null>(tries.length).fill(null);
     underWay = found;
     let [next, done] = [0, 0];
     const work = async (service: comlink.Remote<ExploreService>) => {
-      while (next < recipes.length) {
+      while (next < tries.length) {
         const at = next++;
-        found[at] = await service.tryOne(recipes[at].recipe, effort, recipes[at].from);
-        onProgress(++done, recipes.length);
+        found[at] = await service.tryOne(tries[at].recipe, effort, tries[at].from);
+        onProgress(++done, tries.length);
       }
     };
     await Promise.all(services.map(work));

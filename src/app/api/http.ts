@@ -97,6 +97,10 @@ export const libraryId = (text: string): string =>
     'Open the library again.',
   );
 
+/** Id of a search from its address. */
+export const searchId = (text: string): string =>
+  idFrom(text, 'search_not_found', 'There is no such search.', 'Open the search sheet again.');
+
 function idFrom(text: string, code: string, what: string, mend: string): string {
   if (z.uuid().safeParse(text).success) return text;
   throw problem(code, text.slice(0, 80), what, 'Its address is wrong.', mend);

@@ -13,6 +13,7 @@ import {
   inWords,
   partCountOf,
   withNetwork,
+  withWays,
   type DriverOutline,
   type NetworkRecipe,
   type WayRecipe,
@@ -205,9 +206,7 @@ export function tryNetwork(
   effort: Effort,
   from: readonly Way[] | null = null,
 ): FoundNetwork | null {
-  const start = from
-    ? { ...design, ways: [...from], couplings: [] }
-    : withNetwork(design, recipe, outlines);
+  const start = from ? withWays(design, from) : withNetwork(design, recipe, outlines);
   const variables = variablesOf(start);
   const grid = effort === 'look' ? lookGridHz() : fitGridHz();
   try {
@@ -234,63 +233,99 @@ export function tryNetwork(
   }
 }
 
-/** Tries many networks, perhaps several at a time, and tells those that could be solved. */
-export type TryAll = (
-  recipes: readonly { readonly recipe: NetworkRecipe; readonly from: readonly Way[] | null }[],
-  effort: Effort,
-) => Promise<readonly FoundNetwork[]>;
+/** A network to be tried, from the textbook's values or from some that were found. */
+export interface Try {
+  readonly recipe: NetworkRecipe;
+  readonly from: readonly Way[] | null;
+}
+
+/** Networks that can be tried independently of each other. */
+export interface Stage {
+  /** What is going on, in words. */
+  readonly name: string;
+  readonly effort: Effort;
+  readonly tries: readonly Try[];
+}
+
+/**
+ * The stage of a search that follows those that are over: looks at every sensible network, considers the best of them, varies
+ * these, finishes what is left.
+ *
+ * @param before what each stage has found, from the first
+ * @returns null when the search is over
+ */
+export function stageAfter(
+  exploration: Exploration,
+  settings: ExploreSettings,
+  before: readonly (readonly FoundNetwork[])[],
+): Stage | null {
+  const fresh = (recipes: readonly NetworkRecipe[]) =>
+    recipes.map((recipe): Try => ({ recipe, from: null }));
+  const goOn = (found: readonly FoundNetwork[]) =>
+    found.map(({ recipe, ways }): Try => ({ recipe, from: ways }));
+  const [looked, considered, varied] = before;
+  switch (before.length) {
+    case 0:
+      return {
+        name: 'looking at all networks',
+        effort: 'look',
+        tries: fresh(firstCandidates(exploration, settings)),
+      };
+    case 1:
+      return {
+        name: 'considering the best',
+        effort: 'consider',
+        tries: goOn(bestOf(looked, kept.considered)),
+      };
+    case 2:
+      return {
+        name: 'adding traps and corrections',
+        effort: 'consider',
+        tries: fresh(variations(bestOf(considered, kept.varied), settings)),
+      };
+    case 3:
+      return {
+        name: 'finishing the best',
+        effort: 'finish',
+        tries: goOn(bestOf([...considered, ...varied], kept.finished)),
+      };
+    default:
+      return null;
+  }
+}
+
+/** The best trades of the stages that are over. A first look is too short to be one, but better than nothing. */
+export const bestSoFar = (before: readonly (readonly FoundNetwork[])[]): FoundNetwork[] =>
+  paretoOf(before.length > 1 ? before.slice(1).flat() : before.flat());
+
+/** Tries all networks of a stage, perhaps several at a time, and tells those that could be solved. */
+export type TryAll = (stage: Stage) => Promise<readonly FoundNetwork[]>;
 
 export interface ExploreProgress {
-  /** What is going on, in words. */
-  readonly stage: string;
+  /** The stage that begins, in words; null at the end. */
+  readonly stage: string | null;
   /** The best trades so far. */
   readonly best: readonly FoundNetwork[];
   /** Networks fitted since the search began. */
   readonly tried: number;
 }
 
-/**
- * Searches whole networks from nothing: looks at every sensible one, considers the best of them, varies these, finishes what
- * is left, and keeps those of which none is better in everything.
- */
+/** Searches whole networks from nothing, stage by stage, and keeps those of which none is better in everything. */
 export async function explore(
   exploration: Exploration,
   settings: ExploreSettings,
   tryAll: TryAll,
   onProgress: (progress: ExploreProgress) => void = () => undefined,
 ): Promise<{ readonly networks: readonly FoundNetwork[]; readonly tried: number }> {
-  let tried = 0;
-  const fresh = (recipes: readonly NetworkRecipe[]) =>
-    recipes.map((recipe) => ({ recipe, from: null }));
-  const goOn = (found: readonly FoundNetwork[]) =>
-    found.map(({ recipe, ways }) => ({ recipe, from: ways }));
-  const stage = async (name: string, ...[recipes, effort]: Parameters<TryAll>) => {
-    const found = await tryAll(recipes, effort);
-    tried += found.length;
-    onProgress({ stage: name, best: paretoOf(found), tried });
-    return found;
-  };
-  const looked = await stage(
-    'looked at all networks',
-    fresh(firstCandidates(exploration, settings)),
-    'look',
-  );
-  const considered = await stage(
-    'considered the best',
-    goOn(bestOf(looked, kept.considered)),
-    'consider',
-  );
-  const varied = await stage(
-    'added traps and corrections',
-    fresh(variations(bestOf(considered, kept.varied), settings)),
-    'consider',
-  );
-  const finished = await stage(
-    'finished the best',
-    goOn(bestOf([...considered, ...varied], kept.finished)),
-    'finish',
-  );
-  return { networks: paretoOf([...considered, ...varied, ...finished]), tried };
+  const before: (readonly FoundNetwork[])[] = [];
+  for (;;) {
+    const stage = stageAfter(exploration, settings, before);
+    const tried = before.flat().length;
+    const best = bestSoFar(before);
+    onProgress({ stage: stage?.name ?? null, best, tried });
+    if (!stage) return { networks: best, tried };
+    before.push(await tryAll(stage));
+  }
 }
 
 /** The best by cost, with something of every number of parts, so that simple networks are not crowded out. */

@@ -149,19 +149,22 @@ export function networkOf(recipe: NetworkRecipe, outlines: readonly DriverOutlin
   });
 }
 
-/** A design with the network of a recipe in the place of its own. */
-export const withNetwork = (
-  design: Design,
-  recipe: NetworkRecipe,
-  outlines: readonly DriverOutline[],
-): Design => ({
+/** A design with nothing but some ways in the place of its own network. */
+export const withWays = (design: Design, ways: readonly Way[]): Design => ({
   ...design,
-  ways: networkOf(recipe, outlines).map((way) => ({
+  ways: ways.map((way) => ({
     ...way,
     from: { kind: 'terminals', pairId: design.terminals[0].id },
   })),
   ...{ bridges: [], switches: [], couplings: [] },
 });
+
+/** A design with the network of a recipe in the place of its own. */
+export const withNetwork = (
+  design: Design,
+  recipe: NetworkRecipe,
+  outlines: readonly DriverOutline[],
+): Design => withWays(design, networkOf(recipe, outlines));
 
 const orderNames = ['no', 'first', 'second', 'third'] as const;
 

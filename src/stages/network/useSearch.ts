@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { FoundNetwork } from '@/core/fitting/explore';
+import { withWays } from '@/core/fitting/grammar';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { searchNetworks, type SearchOutcome } from '@/workers/exploreClient';
@@ -18,11 +19,7 @@ export function useSearch() {
   const [best, setBest] = useState<readonly FoundNetwork[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
-  const designOf = ({ ways }: FoundNetwork) => ({
-    ...desk.store.getState().design,
-    ways: [...ways],
-    couplings: [],
-  });
+  const designOf = ({ ways }: FoundNetwork) => withWays(desk.store.getState().design, ways);
 
   // Who leaves the search sees the design again, and nothing goes on unseen.
   useEffect(
@@ -44,8 +41,8 @@ export function useSearch() {
       setTrouble(null);
       setOutcome(null);
       setBest([]);
-      setProgress({ percent: 0, words: 'looking at all networks' });
-      let stage = 'looking at all networks';
+      setProgress({ percent: 0, words: 'beginning' });
+      let stage = '';
       try {
         const found = await searchNetworks(
           desk.store.getState().design,
@@ -53,8 +50,8 @@ export function useSearch() {
           mostParts,
           signal,
           {
-            onStage: ({ stage: over, best: now }) => {
-              stage = `${over}; next`;
+            onStage: ({ stage: next, best: now }) => {
+              stage = next ?? '';
               setBest(now);
             },
             onProgress: (done, of) =>

@@ -1,0 +1,23 @@
+import type { FoundNetwork } from './explore';
+
+/** How a search that the server carries on stands. */
+export type SearchState = 'running' | 'done' | 'stopped' | 'failed';
+
+/** A search that the server carries on, as the page sees it. */
+export interface ServerSearch {
+  readonly id: string;
+  readonly state: SearchState;
+  readonly mostParts: number;
+  /** What is going on, in words. */
+  readonly stageName: string;
+  /** Networks of the present stage that were tried, and how many there are. */
+  readonly stageDone: number;
+  readonly stageCount: number;
+  readonly tried: number;
+  /** The best trades so far. */
+  readonly networks: readonly FoundNetwork[];
+  /** Why it failed. */
+  readonly trouble: string | null;
+  /** ISO 8601. */
+  readonly createdAt: string;
+}
