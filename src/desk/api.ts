@@ -9,6 +9,7 @@ import type {
 import type { LibraryEntry, StoredLibraryDriver } from '@/core/design/library';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
+import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';
 
@@ -66,6 +67,13 @@ export const fetchState = (id: string, revision: number) =>
 export async function pinState(id: string, revision: number | null): Promise<void> {
   await call(`projects/${id}/pin`, 'PUT', { revision });
 }
+
+export const listSearches = (id: string) =>
+  json<ServerSearch[]>(call(`projects/${id}/searches`, 'GET'));
+export const beginSearch = (id: string, document: Design, mostParts: number) =>
+  json<ServerSearch>(call(`projects/${id}/searches`, 'POST', { document, mostParts }));
+export const stopSearch = (id: string, search: string) =>
+  json<ServerSearch>(call(`projects/${id}/searches/${search}/stop`, 'POST'));
 
 export const listLibrary = () => json<LibraryEntry[]>(call('library', 'GET'));
 export const fetchLibraryDriver = (id: string) =>

@@ -8,6 +8,7 @@ import {
   createExploration,
   stageAfter,
   tryNetwork,
+  type Effort,
   type Exploration,
   type FoundNetwork,
   type Stage,
@@ -20,8 +21,8 @@ import { findMeasurement, samplesFrom } from './measurements';
 import { models, type SearchRow } from './models';
 import { advanceQueue, batchQueue, type AdvanceJob, type BatchJob } from './queue';
 
-/** Networks in one job: a few seconds of work. */
-const batchSize = 12;
+/** Networks in one job: a second or two of work. */
+const batchSizes: Readonly<Record<Effort, number>> = { look: 40, consider: 12, finish: 6 };
 /** Searches of a project that are kept. */
 const keptPerProject = 10;
 
@@ -135,10 +136,11 @@ export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Pro
     const before = await resultsBefore(searchId, row.stage + 1);
     const next = stageAfter(exploration, row, before);
     const count = next?.tries.length ?? 0;
-    for (let from = 0; from < count; from += batchSize)
+    const size = next ? batchSizes[next.effort] : 1;
+    for (let from = 0; from < count; from += size)
       await boss.send(batchQueue, {
         ...{ searchId, stage: before.length, from },
-        to: Math.min(count, from + batchSize),
+        to: Math.min(count, from + size),
       } satisfies BatchJob);
     // A stage without tries is over at once.
     if (next && count === 0) await boss.send(advanceQueue, { searchId } satisfies AdvanceJob);

@@ -8,12 +8,17 @@ import { QuantityBlank } from '@/ui/Blank';
 import { PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Tick } from '@/ui/Tick';
+import { ServerSearches } from './ServerSearches';
 import { TradePlot } from './TradePlot';
 import { useSearch } from './useSearch';
+import { useServerSearches } from './useServerSearches';
 
 /** Finds whole networks from nothing and shows them as a trade of parts against error. */
 export function SearchSheet() {
-  const { progress, outcome, best, trouble, stop, search, show, takeOver } = useSearch();
+  const { progress, outcome, best, trouble, stop, search, layOut, show, takeOver } = useSearch();
+  const server = useServerSearches();
+  const [isOnServer, setIsOnServer] = useState(false);
   const [mostParts, setMostParts] = useState(12);
   const [shownIndex, setShownIndex] = useState<number | null>(null);
   const isPreviewed = useDeskState((state) => state.preview !== null);
@@ -43,12 +48,15 @@ export function SearchSheet() {
         />{' '}
         parts.
       </p>
+      <Tick isSelected={isOnServer} onChange={setIsOnServer}>
+        On the server, where it goes on when this page is closed
+      </Tick>
       <div>
         <PrimaryButton
           isDisabled={progress !== null}
           onPress={() => {
             choose(null);
-            void search(mostParts);
+            void (isOnServer ? server.begin(mostParts) : search(mostParts));
           }}
         >
           Search
@@ -60,6 +68,15 @@ export function SearchSheet() {
           <Quiet aria-live="polite">{progress.words}</Quiet>
         </>
       )}
+      <ServerSearches
+        searches={server.searches}
+        trouble={server.trouble}
+        onStop={(id) => void server.stop(id)}
+        onShow={({ networks, tried, state }) => {
+          choose(null);
+          layOut({ networks, tried, isStopped: state === 'stopped' });
+        }}
+      />
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
       {outcome && (
         <Quiet>

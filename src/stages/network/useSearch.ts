@@ -36,6 +36,11 @@ export function useSearch() {
     best,
     trouble,
     stop: () => abort.current?.abort(),
+    /** Lays out what another search has found. */
+    layOut: (found: SearchOutcome) => {
+      setOutcome(found);
+      setBest(found.networks);
+    },
     search: async (mostParts: number) => {
       const { signal } = (abort.current = new AbortController());
       setTrouble(null);

@@ -1,0 +1,51 @@
+'use client';
+import { useCallback, useEffect, useState } from 'react';
+import type { ServerSearch } from '@/core/fitting/serverSearch';
+import * as api from '@/desk/api';
+import { useDesk } from '@/desk/DeskContext';
+
+/** Between two questions how running searches stand. */
+const askEveryMs = 1000;
+
+/** The searches that the server carries on for the open project. */
+export function useServerSearches() {
+  const desk = useDesk();
+  const { projectId } = desk;
+  const [searches, setSearches] = useState<readonly ServerSearch[]>([]);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const isRunning = searches.some(({ state }) => state === 'running');
+  const ask = useCallback(
+    () =>
+      api.listSearches(projectId).then(
+        (found) => {
+          setSearches(found);
+          setTrouble(null);
+        },
+        (error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)),
+      ),
+    [projectId],
+  );
+  useEffect(() => {
+    void ask();
+  }, [ask]);
+  useEffect(() => {
+    if (!isRunning) return;
+    const timer = setInterval(() => void ask(), askEveryMs);
+    return () => clearInterval(timer);
+  }, [ask, isRunning]);
+  const attempt = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+      await ask();
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : String(error));
+    }
+  };
+  return {
+    searches,
+    trouble,
+    begin: (mostParts: number) =>
+      attempt(() => api.beginSearch(projectId, desk.store.getState().design, mostParts)),
+    stop: (id: string) => attempt(() => api.stopSearch(projectId, id)),
+  };
+}
