@@ -34,9 +34,10 @@ export function compileNetwork(
   );
   const elements: Element[] = [];
   const amplifiers = amplifiersOf(design, new Set(wiring.ways.map(({ way }) => way.id)));
-  const ampProbes = amplifiers.flatMap((pair) =>
-    addAmplifier(elements, design, pair, wiring.nodeOf),
-  );
+  const ampProbes = amplifiers.flatMap((pair, k) => {
+    const name = amplifiers.length === 1 ? 'amplifier' : `amplifier ${k + 1}`;
+    return addAmplifier(elements, name, design, pair, wiring.nodeOf);
+  });
   for (const { positions } of wiring.ways)
     for (const { branch, a, b } of positions) addBranch(elements, branch, a, b);
   for (const { part, a, b } of wiring.bridges)
@@ -73,6 +74,7 @@ function amplifiersOf(design: Design, present: ReadonlySet<string>): TerminalPai
 /** An ideal source behind the resistance of amplifier and cable. Gives the probes of its load. */
 function addAmplifier(
   elements: Element[],
+  name: string,
   { amplifier }: Design,
   { id, gainDb, polarity }: TerminalPair,
   nodeOf: (node: Node) => string,
@@ -80,7 +82,6 @@ function addAmplifier(
   const terminal = nodeOf({ kind: 'terminals', pairId: id });
   const ohms = amplifier.outputOhms + amplifier.cableOhms;
   const emf = ohms > 0 ? `emf of ${id}` : terminal;
-  const name = `amplifier at ${id}`;
   const sign = polarity === 'reversed' ? -1 : 1;
   elements.push({
     kind: 'source',

@@ -247,12 +247,12 @@ function checkIdealLoops(elements: readonly Element[]): Problem[] {
   for (const source of elements) {
     if (source.kind !== 'source' || source.a === source.b) continue;
     if (!union.join(source.a, source.b)) {
-      const loop = [...pathBetween(ideal, source.a, source.b), source].map((e) => e.name);
+      const loop = [...pathBetween(ideal, source.a, source.b), source];
       found.push(
         problem(
           'ideal_loop',
-          place(source),
-          `${loop.join(', ')} form a loop of ideal sources and coils.`,
+          loop.map(place).join(', '),
+          `${loop.map(({ name }) => name).join(', ')} form a loop of ideal sources and coils.`,
           'Nothing in it limits the current.',
           'Give the amplifier an output resistance, or the coils their series resistance.',
         ).problem,

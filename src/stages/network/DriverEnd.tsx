@@ -22,7 +22,7 @@ export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
     (state) =>
       state.prediction?.findings.some(
         ({ severity, about, where }) =>
-          severity === 'stops' && (about === way.id || where === way.name),
+          severity === 'stops' && (about === way.id || where.split(', ').includes(way.name)),
       ) ?? false,
   );
   const ends = way.ends.map(({ driverId, polarity }) => ({

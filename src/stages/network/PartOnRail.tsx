@@ -33,7 +33,8 @@ export const PartOnRail = memo(function PartOnRail({
   const isFaulty = useDeskState(
     (state) =>
       state.prediction?.findings.some(
-        (found) => found.severity === 'stops' && found.where === part.name,
+        ({ severity, about, where: at }) =>
+          severity === 'stops' && (about === part.id || at.split(', ').includes(part.name)),
       ) ?? false,
   );
   const isOut = part.isOff || isBypassed;

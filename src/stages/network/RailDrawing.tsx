@@ -4,13 +4,14 @@ import styled from 'styled-components';
 import { nodeInWords } from '@/core/design/places';
 import type { Design } from '@/core/design/schema';
 import { shownOf } from '@/desk/deskState';
-import { useDeskState } from '@/desk/DeskContext';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
 import { useElementWidth } from '@/ui/useElementWidth';
 import { DriverEnd } from './DriverEnd';
 import { GapMenu } from './GapMenu';
 import { layOutRails, nameAt, type Bus, type PlacedBridge, type RailRow } from './layout';
 import { PartOnRail } from './PartOnRail';
+import { Choosable } from './Target';
 
 /** The rails from the amplifiers to the drivers, on squared paper. */
 export function RailDrawing() {
@@ -93,9 +94,29 @@ export function RailDrawing() {
 const bridgeInWords = (design: Pick<Design, 'ways' | 'terminals'>, { bridge }: PlacedBridge) =>
   `from ${nodeInWords(design, bridge.a)} to ${nodeInWords(design, bridge.b)}`;
 
-function BusLine({ bus: { pair, x, topY, bottomY }, isOnly }: { bus: Bus; isOnly: boolean }) {
+/** The line from a pair of terminals; choosing it shows the amplifier. */
+function BusLine({ bus: { pair, x, topY, bottomY }, isOnly }: BusLineProps) {
+  const desk = useDesk();
+  const isChosen = useDeskState((state) => state.selection === null);
+  const choose = () => desk.select(null);
   return (
-    <>
+    <Choosable
+      role="button"
+      tabIndex={0}
+      aria-label={isOnly ? 'Amplifier and terminals' : `Amplifier and terminals: ${pair.name}`}
+      aria-pressed={isChosen}
+      data-target={`pair ${pair.id}`}
+      onClick={choose}
+      onFocus={choose}
+    >
+      <rect
+        x={x - 12}
+        y={topY - 8}
+        width="20"
+        height={bottomY - topY + 16}
+        rx="3"
+        className="box"
+      />
       <path d={`M${x} ${topY}V${bottomY}`} stroke="var(--ink)" strokeWidth="2" />
       <circle cx={x} cy={(topY + bottomY) / 2} r="4" fill="var(--ink)" />
       {!isOnly && (
@@ -104,8 +125,13 @@ function BusLine({ bus: { pair, x, topY, bottomY }, isOnly }: { bus: Bus; isOnly
           {pair.polarity === 'reversed' ? ', reversed' : ''}
         </text>
       )}
-    </>
+    </Choosable>
   );
+}
+
+interface BusLineProps {
+  readonly bus: Bus;
+  readonly isOnly: boolean;
 }
 
 function BridgeLine({

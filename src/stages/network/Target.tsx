@@ -39,6 +39,7 @@ export function Target({ selection, label, box, children }: TargetProps) {
         event.altKey ? edits.moveAlong(selection, -1) : focusNeighbour(event.currentTarget, -1),
       Enter: () => document.querySelector<HTMLInputElement>('[data-inspector] input')?.focus(),
       ' ': () => desk.select(selection),
+      Escape: () => desk.select(null),
     };
     if (!(event.key in keys)) return;
     event.preventDefault();
@@ -68,7 +69,7 @@ function focusNeighbour(from: EventTarget, direction: 1 | -1): void {
   all[all.indexOf(from as SVGGElement) + direction]?.focus();
 }
 
-const Choosable = styled.g`
+export const Choosable = styled.g`
   cursor: pointer;
   outline: none;
   color: ${({ theme }) => theme.colour.ink};
