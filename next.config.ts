@@ -3,7 +3,8 @@ import type { NextConfig } from 'next';
 const contentSecurityPolicy = [
   "default-src 'self'",
   // Next.js hydrates through inline scripts and styled-components through inline styles.
-  "script-src 'self' 'unsafe-inline'" +
+  // The solver's workers compile machine code for each topology (wasm-unsafe-eval allows that and no more).
+  "script-src 'self' 'unsafe-inline' 'wasm-unsafe-eval'" +
     (process.env.NODE_ENV === 'development' ? " 'unsafe-eval'" : ''),
   "style-src 'self' 'unsafe-inline'",
   "img-src 'self' data: blob:",

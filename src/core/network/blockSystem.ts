@@ -1,19 +1,6 @@
 import { problem } from '@/core/problem';
+import { createBlockProgram, stride } from './blockProgram';
 import { createDenseSolver } from './dense';
-import {
-  addBlock,
-  addTimes,
-  capacitorAdmittance,
-  coilAdmittance,
-  invertBlock,
-  multiplyAndWatch,
-  negativeCoilImpedance,
-  resistorAdmittance,
-  storeBlock,
-  subtractBlock,
-  subtractProduct,
-  subtractTimes,
-} from './kernels';
 import type { Netlist } from './netlist';
 import type { NetworkPlan } from './plan';
 
@@ -23,11 +10,7 @@ export interface OnePortImpedance {
   readonly im: Float64Array;
 }
 
-/**
- * Frequencies worked on together. Each step of the plan runs down a block, so that its look-ups are paid once per
- * block. Anything from 32 to 128 took the same time when it was measured (`npm run bench`).
- */
-export const block = 64;
+export { block, stride } from './blockProgram';
 
 /**
  * A factor or an unknown this large means that a pivot cancelled and lost digits; the frequency is solved again, with
@@ -49,7 +32,11 @@ export interface BlockSystem {
   /** Known part of each node's voltage: what ideal sources put between it and its unknown, or ground. */
   readonly offsetRe: Float64Array;
   readonly offsetIm: Float64Array;
+  /** At all frequencies, rad/s. */
   readonly omega: Float64Array;
+  /** Right-hand side of {@link solveAlso}, and its solution. */
+  readonly zRe: Float64Array;
+  readonly zIm: Float64Array;
   /** Takes the values of a netlist with the planned topology. */
   load(netlist: Netlist): void;
   /**
@@ -58,9 +45,9 @@ export interface BlockSystem {
    *
    * @throws ProblemError `resonance_without_loss` where no finite solution exists
    */
-  solve(netlist: Netlist, first: number, count: number): void;
-  /** Solves the equations of the last block for other right-hand sides, in place. */
-  solveAlso(zRe: Float64Array, zIm: Float64Array, first: number, count: number): void;
+  solve(first: number, count: number): void;
+  /** Solves the equations of the last block for another right-hand side, in place in `z`. */
+  solveAlso(first: number, count: number): void;
 }
 
 /**
@@ -90,20 +77,14 @@ export function createBlockSystem(
       'Remove it.',
     );
 
-  const {
-    branches,
-    mutuals,
-    unknownCount: n,
-    diagonal,
-    rowStart,
-    rows,
-    rowSlots,
-    updateStart,
-    updateTargets,
-  } = plan;
+  const { branches, mutuals, unknownCount: n, diagonal, rowStart, rows, rowSlots } = plan;
   const points = frequencyHz.length;
-  const loads = netlist.elements.map((element) => {
-    if (element.kind !== 'oneport') return null;
+  const program = createBlockProgram(plan, netlist, points, carriesRight, isWanted);
+  const { xRe, xIm, yRe, yIm, zRe, zIm, aRe, aIm, omega, poor } = program;
+  branches.forEach(({ element: e }, k) => {
+    const place = program.loads[k];
+    if (!place) return;
+    const element = netlist.elements[e];
     const load = onePorts.get(element.name);
     if (load?.re.length !== points)
       throw problem(
@@ -113,52 +94,23 @@ export function createBlockSystem(
         '',
         'Assign an impedance measurement to it.',
       );
-    return load;
+    place.re.set(load.re);
+    place.im.set(load.im);
   });
+  for (let i = 0; i < points; i++) omega[i] = 2 * Math.PI * frequencyHz[i];
   const value = new Float64Array(netlist.elements.length);
-  const loss = new Float64Array(netlist.elements.length);
-  const mutualHenries = new Float64Array(mutuals.length);
   const offsetRe = new Float64Array(plan.nodeNames.length);
   const offsetIm = new Float64Array(plan.nodeNames.length);
-
-  const omega = new Float64Array(block);
-  const yRe = new Float64Array(branches.length * block);
-  const yIm = new Float64Array(branches.length * block);
-  const aRe = new Float64Array(plan.slotCount * block);
-  const aIm = new Float64Array(plan.slotCount * block);
-  const xRe = new Float64Array(n * block);
-  const xIm = new Float64Array(n * block);
-  const savedRe = new Float64Array(n * block);
-  const savedIm = new Float64Array(n * block);
-  const inverseRe = new Float64Array(n * block);
-  const inverseIm = new Float64Array(n * block);
-  const factorRe = new Float64Array(block);
-  const factorIm = new Float64Array(block);
-  const poor = new Uint8Array(block);
+  const savedRe = new Float64Array(n * stride);
+  const savedIm = new Float64Array(n * stride);
   const dense = createDenseSolver(n);
-  let largestVolts = 1;
 
   /** Matrices of the frequencies of the last block whose pivots cancelled. */
   let cancelled: { readonly b: number; readonly re: Float64Array; readonly im: Float64Array }[] =
     [];
 
   function loadValues({ elements, couplings }: Netlist): void {
-    for (let e = 0; e < elements.length; e++) {
-      const element = elements[e];
-      if (element.kind === 'resistor') value[e] = element.ohms;
-      else if (element.kind === 'coil') {
-        value[e] = element.henries;
-        loss[e] = element.seriesOhms;
-      } else if (element.kind === 'capacitor') {
-        value[e] = element.farads;
-        loss[e] = element.seriesOhms;
-      }
-    }
-    for (let m = 0; m < mutuals.length; m++) {
-      const { coilA, coilB, coupling } = mutuals[m];
-      mutualHenries[m] = couplings[coupling].coefficient * Math.sqrt(value[coilA] * value[coilB]);
-    }
-    largestVolts = 1e-300;
+    let largestVolts = 1e-300;
     for (const { element, node, from, sign } of plan.sourceSteps) {
       const source = elements[element];
       if (source.kind !== 'source') continue;
@@ -166,126 +118,26 @@ export function createBlockSystem(
       offsetIm[node] = offsetIm[from] + sign * source.voltsIm;
       largestVolts = Math.max(largestVolts, Math.abs(source.voltsRe) + Math.abs(source.voltsIm));
     }
-  }
-
-  /** Admittance of every branch (negative impedance of coupled coils) over the block that starts at frequency `first`. */
-  function fillBranches(netlist: Netlist, first: number, count: number): void {
     for (let k = 0; k < branches.length; k++) {
-      const { element: e, current } = branches[k];
-      const at = k * block;
-      switch (netlist.elements[e].kind) {
-        case 'resistor':
-          resistorAdmittance(yRe, yIm, at, value[e], count);
-          break;
-        case 'coil':
-          if (current >= 0) negativeCoilImpedance(yRe, yIm, at, omega, value[e], loss[e], count);
-          else coilAdmittance(yRe, yIm, at, omega, value[e], loss[e], count);
-          break;
-        case 'capacitor':
-          capacitorAdmittance(yRe, yIm, at, omega, value[e], loss[e], count);
-          break;
-        case 'oneport':
-          invertBlock(yRe, yIm, at, loads[e]!.re, loads[e]!.im, first, count);
+      const { element: e, a, b } = branches[k];
+      const element = elements[e];
+      if (element.kind === 'resistor') {
+        program.values[2 * k] = 1 / element.ohms;
+        yRe.fill(1 / element.ohms, k * stride, (k + 1) * stride);
+      } else if (element.kind === 'coil' || element.kind === 'capacitor') {
+        value[e] = element.kind === 'coil' ? element.henries : element.farads;
+        program.values[2 * k] = value[e];
+        program.values[2 * k + 1] = element.seriesOhms;
       }
+      program.push[2 * k] = offsetRe[b] - offsetRe[a];
+      program.push[2 * k + 1] = offsetIm[b] - offsetIm[a];
     }
-  }
-
-  function assemble(count: number): void {
-    aRe.fill(0);
-    aIm.fill(0);
-    xRe.fill(0);
-    xIm.fill(0);
-    for (let k = 0; k < branches.length; k++) {
-      const { a, b: nodeB, unknownA, unknownB, current, slotA, slotB, slotBetween } = branches[k];
-      const from = k * block;
-      const pushRe = offsetRe[nodeB] - offsetRe[a];
-      const pushIm = offsetIm[nodeB] - offsetIm[a];
-      if (current >= 0) {
-        addBlock(aRe, aIm, slotBetween * block, yRe, yIm, from, count);
-        for (let b = 0; b < count; b++) {
-          if (slotA >= 0) aRe[slotA * block + b] += 1;
-          if (slotB >= 0) aRe[slotB * block + b] -= 1;
-          xRe[current * block + b] += pushRe;
-          xIm[current * block + b] += pushIm;
-        }
-        continue;
-      }
-      if (slotA >= 0) addBlock(aRe, aIm, slotA * block, yRe, yIm, from, count);
-      if (slotB >= 0) addBlock(aRe, aIm, slotB * block, yRe, yIm, from, count);
-      if (slotBetween >= 0) subtractBlock(aRe, aIm, slotBetween * block, yRe, yIm, from, count);
-      if ((pushRe === 0 && pushIm === 0) || unknownA === unknownB) continue;
-      if (unknownA >= 0)
-        addTimes(xRe, xIm, unknownA * block, yRe, yIm, from, pushRe, pushIm, count);
-      if (unknownB >= 0)
-        addTimes(xRe, xIm, unknownB * block, yRe, yIm, from, -pushRe, -pushIm, count);
+    for (let m = 0; m < mutuals.length; m++) {
+      const { coilA, coilB, coupling } = mutuals[m];
+      program.mutual[m] = couplings[coupling].coefficient * Math.sqrt(value[coilA] * value[coilB]);
     }
-    for (let m = 0; m < mutuals.length; m++)
-      for (let b = 0; b < count; b++)
-        aIm[mutuals[m].slot * block + b] -= omega[b] * mutualHenries[m];
-  }
-
-  /** L·D·Lᵀ in place, with the right-hand side carried along. Marks frequencies whose pivots cancelled. */
-  function eliminate(count: number): void {
-    for (let p = 0; p < n; p++) {
-      const at = p * block;
-      invertBlock(inverseRe, inverseIm, at, aRe, aIm, diagonal[p] * block, count);
-      // Downward, so that the entries above a row are still the unscaled ones when it needs them.
-      for (let r = rowStart[p + 1] - 1; r >= rowStart[p]; r--) {
-        const entry = rowSlots[r] * block;
-        multiplyAndWatch(
-          factorRe,
-          factorIm,
-          aRe,
-          aIm,
-          entry,
-          inverseRe,
-          inverseIm,
-          at,
-          growthLimit,
-          poor,
-          count,
-        );
-        for (let u = updateStart[r], s = rowStart[p]; u < updateStart[r + 1]; u++, s++)
-          subtractProduct(
-            aRe,
-            aIm,
-            updateTargets[u] * block,
-            factorRe,
-            factorIm,
-            aRe,
-            aIm,
-            rowSlots[s] * block,
-            count,
-          );
-        if (carriesRight[p] === 1)
-          subtractProduct(xRe, xIm, rows[r] * block, factorRe, factorIm, xRe, xIm, at, count);
-        if (isWanted[p] === 1) storeBlock(aRe, aIm, entry, factorRe, factorIm, count);
-      }
-    }
-  }
-
-  /** Second half of a solution, in place: divided by the pivots, then backward. */
-  function substituteBack(zRe: Float64Array, zIm: Float64Array, count: number): void {
-    for (let p = n - 1; p >= 0; p--) {
-      if (isWanted[p] === 0) continue;
-      const at = p * block;
-      multiplyAndWatch(
-        factorRe,
-        factorIm,
-        zRe,
-        zIm,
-        at,
-        inverseRe,
-        inverseIm,
-        at,
-        growthLimit * largestVolts,
-        poor,
-        count,
-      );
-      storeBlock(zRe, zIm, at, factorRe, factorIm, count);
-      for (let r = rowStart[p]; r < rowStart[p + 1]; r++)
-        subtractTimes(zRe, zIm, at, aRe, aIm, rowSlots[r] * block, rows[r] * block, count);
-    }
+    program.limits[0] = growthLimit;
+    program.limits[1] = growthLimit * largestVolts;
   }
 
   /** Full matrix and right-hand side of frequency b of the block, as assembled. */
@@ -294,12 +146,12 @@ export function createBlockSystem(
     m.fill(0);
     mi.fill(0);
     for (let p = 0; p < n; p++) {
-      rightRe[p] = xRe[p * block + b];
-      rightIm[p] = xIm[p * block + b];
-      m[p * n + p] = aRe[diagonal[p] * block + b];
-      mi[p * n + p] = aIm[diagonal[p] * block + b];
+      rightRe[p] = xRe[p * stride + b];
+      rightIm[p] = xIm[p * stride + b];
+      m[p * n + p] = aRe[diagonal[p] * stride + b];
+      mi[p * n + p] = aIm[diagonal[p] * stride + b];
       for (let r = rowStart[p]; r < rowStart[p + 1]; r++) {
-        const slot = rowSlots[r] * block + b;
+        const slot = rowSlots[r] * stride + b;
         m[rows[r] * n + p] = m[p * n + rows[r]] = aRe[slot];
         mi[rows[r] * n + p] = mi[p * n + rows[r]] = aIm[slot];
       }
@@ -321,67 +173,53 @@ export function createBlockSystem(
   function repair(first: number, count: number): void {
     const keptRe = xRe.slice();
     const keptIm = xIm.slice();
-    assemble(count);
+    program.assemble(first, count);
     for (let b = 0; b < count; b++) {
-      if (poor[b] === 0) continue;
+      if (poor[2 * b] === 0) continue;
       gather(b);
       cancelled.push({ b, re: dense.re.slice(), im: dense.im.slice() });
       solveDensely(frequencyHz[first + b]);
       for (let p = 0; p < n; p++) {
-        keptRe[p * block + b] = dense.rightRe[p];
-        keptIm[p * block + b] = dense.rightIm[p];
+        keptRe[p * stride + b] = dense.rightRe[p];
+        keptIm[p * stride + b] = dense.rightIm[p];
       }
     }
-    eliminate(count);
+    program.factor(count);
     xRe.set(keptRe);
     xIm.set(keptIm);
   }
 
   return {
-    xRe,
-    xIm,
-    yRe,
-    yIm,
-    offsetRe,
-    offsetIm,
-    omega,
+    ...{ xRe, xIm, yRe, yIm, zRe, zIm, offsetRe, offsetIm, omega },
     load: loadValues,
-    solve(values, first, count) {
-      for (let b = 0; b < count; b++) omega[b] = 2 * Math.PI * frequencyHz[first + b];
-      fillBranches(values, first, count);
-      assemble(count);
-      poor.fill(0);
+    solve(first, count) {
       if (cancelled.length > 0) cancelled = [];
-      eliminate(count);
-      substituteBack(xRe, xIm, count);
+      program.solve(first, count);
       // Rare: a loss-free coil and capacitor cancel in a pivot.
       for (let b = 0; b < count; b++)
-        if (poor[b] !== 0) {
+        if (poor[2 * b] !== 0) {
           repair(first, count);
           break;
         }
     },
-    solveAlso(zRe, zIm, first, count) {
+    solveAlso(first, count) {
       for (const { b } of cancelled)
         for (let p = 0; p < n; p++) {
-          savedRe[p * block + b] = zRe[p * block + b];
-          savedIm[p * block + b] = zIm[p * block + b];
+          savedRe[p * stride + b] = zRe[p * stride + b];
+          savedIm[p * stride + b] = zIm[p * stride + b];
         }
-      for (let p = 0; p < n; p++)
-        for (let r = rowStart[p]; r < rowStart[p + 1]; r++)
-          subtractTimes(zRe, zIm, rows[r] * block, aRe, aIm, rowSlots[r] * block, p * block, count);
-      substituteBack(zRe, zIm, count);
+      program.solveAlso(count);
       for (const { b, re, im } of cancelled) {
         dense.re.set(re);
         dense.im.set(im);
         for (let p = 0; p < n; p++) {
-          dense.rightRe[p] = savedRe[p * block + b];
-          dense.rightIm[p] = savedIm[p * block + b];
+          dense.rightRe[p] = savedRe[p * stride + b];
+          dense.rightIm[p] = savedIm[p * stride + b];
         }
         solveDensely(frequencyHz[first + b]);
         for (let p = 0; p < n; p++) {
-          zRe[p * block + b] = dense.rightRe[p];
-          zIm[p * block + b] = dense.rightIm[p];
+          zRe[p * stride + b] = dense.rightRe[p];
+          zIm[p * stride + b] = dense.rightIm[p];
         }
       }
     },

@@ -1,4 +1,4 @@
-import { block, createBlockSystem, type OnePortImpedance } from './blockSystem';
+import { block, createBlockSystem, stride, type OnePortImpedance } from './blockSystem';
 import type { Netlist } from './netlist';
 import { resolveProbes, type Output, type Probe } from './outputs';
 import type { NetworkPlan } from './plan';
@@ -42,9 +42,7 @@ export function createGradientSolver(
   const outputs = resolveProbes(plan, netlist, probes);
   const all = new Uint8Array(n).fill(1);
   const system = createBlockSystem(plan, netlist, onePorts, frequencyHz, all, all);
-  const { xRe, xIm, yRe, yIm, offsetRe, offsetIm, omega } = system;
-  const zRe = new Float64Array(n * block);
-  const zIm = new Float64Array(n * block);
+  const { xRe, xIm, yRe, yIm, zRe, zIm, offsetRe, offsetIm, omega } = system;
   const numbers = new Map(netlist.elements.map(({ name }, e) => [name, e]));
   const places = wanted.map((name) => {
     const element = numbers.get(name)!;
@@ -73,8 +71,8 @@ export function createGradientSolver(
     return (
       offsetRe[a] -
       offsetRe[nodeB] +
-      (unknownA < 0 ? 0 : xRe[unknownA * block + b]) -
-      (unknownB < 0 ? 0 : xRe[unknownB * block + b])
+      (unknownA < 0 ? 0 : xRe[unknownA * stride + b]) -
+      (unknownB < 0 ? 0 : xRe[unknownB * stride + b])
     );
   };
   const voltageIm = (branch: number, b: number) => {
@@ -82,30 +80,36 @@ export function createGradientSolver(
     return (
       offsetIm[a] -
       offsetIm[nodeB] +
-      (unknownA < 0 ? 0 : xIm[unknownA * block + b]) -
-      (unknownB < 0 ? 0 : xIm[unknownB * block + b])
+      (unknownA < 0 ? 0 : xIm[unknownA * stride + b]) -
+      (unknownB < 0 ? 0 : xIm[unknownB * stride + b])
     );
   };
 
   /** What a change of each wanted element injects: dy/d ln p · v, or for a coupled coil dz/d ln p · i. */
-  function act({ elements, couplings }: Netlist, lossSlopes: Float64Array, count: number): void {
+  function act(
+    { elements, couplings }: Netlist,
+    lossSlopes: Float64Array,
+    first: number,
+    count: number,
+  ): void {
     places.forEach(({ element: e, branch, mutuals: coupled }, w) => {
       const element = elements[e];
       const current = branches[branch].current;
       const lossSlope = lossSlopes[w];
       for (let b = 0; b < count; b++) {
-        const k = branch * block + b;
+        const k = branch * stride + b;
         if (current >= 0 && element.kind === 'coil') {
-          const reactance = omega[b] * element.henries;
-          const [iRe, iIm] = [xRe[current * block + b], xIm[current * block + b]];
+          const reactance = omega[first + b] * element.henries;
+          const [iRe, iIm] = [xRe[current * stride + b], xIm[current * stride + b]];
           let [sumRe, sumIm] = [
             lossSlope * iRe - reactance * iIm,
             lossSlope * iIm + reactance * iRe,
           ];
           for (const { other, coupling, current: otherCurrent } of coupled) {
-            const half = 0.5 * omega[b] * mutualHenries(elements, couplings, e, other, coupling);
-            sumRe -= half * xIm[otherCurrent * block + b];
-            sumIm += half * xRe[otherCurrent * block + b];
+            const half =
+              0.5 * omega[first + b] * mutualHenries(elements, couplings, e, other, coupling);
+            sumRe -= half * xIm[otherCurrent * stride + b];
+            sumIm += half * xRe[otherCurrent * stride + b];
           }
           actRe[w][b] = sumRe;
           actIm[w][b] = sumIm;
@@ -116,8 +120,8 @@ export function createGradientSolver(
         // y = 1/z: dy = −y²·dz.
         let [dzRe, dzIm] = [lossSlope, 0];
         if (element.kind === 'resistor') dzRe += element.ohms;
-        else if (element.kind === 'coil') dzIm = omega[b] * element.henries;
-        else if (element.kind === 'capacitor') dzIm = 1 / (omega[b] * element.farads);
+        else if (element.kind === 'coil') dzIm = omega[first + b] * element.henries;
+        else if (element.kind === 'capacitor') dzIm = 1 / (omega[first + b] * element.farads);
         const [qRe, qIm] = [gRe * gRe - gIm * gIm, 2 * gRe * gIm];
         const [dyRe, dyIm] = [dzIm * qIm - dzRe * qRe, -dzRe * qIm - dzIm * qRe];
         actRe[w][b] = dyRe * vRe - dyIm * vIm;
@@ -135,7 +139,7 @@ export function createGradientSolver(
     outIm.fill(0, first, first + count);
     for (const { sign, node, branch } of terms) {
       if (branch < 0) {
-        const unknown = plan.unknownOfNode[node] * block;
+        const unknown = plan.unknownOfNode[node] * stride;
         for (let b = 0; b < count; b++) {
           outRe[first + b] += sign * (offsetRe[node] + (unknown < 0 ? 0 : xRe[unknown + b]));
           outIm[first + b] += sign * (offsetIm[node] + (unknown < 0 ? 0 : xIm[unknown + b]));
@@ -146,22 +150,22 @@ export function createGradientSolver(
       const { unknownA, unknownB, current } = branches[branch];
       for (let b = 0; b < count; b++) {
         if (current >= 0) {
-          outRe[first + b] += sign * xRe[current * block + b];
-          outIm[first + b] += sign * xIm[current * block + b];
-          zRe[current * block + b] += sign;
+          outRe[first + b] += sign * xRe[current * stride + b];
+          outIm[first + b] += sign * xIm[current * stride + b];
+          zRe[current * stride + b] += sign;
           continue;
         }
-        const [gRe, gIm] = [yRe[branch * block + b], yIm[branch * block + b]];
+        const [gRe, gIm] = [yRe[branch * stride + b], yIm[branch * stride + b]];
         const [vRe, vIm] = [voltageRe(branch, b), voltageIm(branch, b)];
         outRe[first + b] += sign * (gRe * vRe - gIm * vIm);
         outIm[first + b] += sign * (gRe * vIm + gIm * vRe);
         if (unknownA >= 0) {
-          zRe[unknownA * block + b] += sign * gRe;
-          zIm[unknownA * block + b] += sign * gIm;
+          zRe[unknownA * stride + b] += sign * gRe;
+          zIm[unknownA * stride + b] += sign * gIm;
         }
         if (unknownB >= 0) {
-          zRe[unknownB * block + b] -= sign * gRe;
-          zIm[unknownB * block + b] -= sign * gIm;
+          zRe[unknownB * stride + b] -= sign * gRe;
+          zIm[unknownB * stride + b] -= sign * gIm;
         }
       }
     }
@@ -180,16 +184,16 @@ export function createGradientSolver(
         let [lRe, lIm] = [0, 0];
         if (current >= 0) {
           // Row of the coil: v − z·i = 0.
-          lRe = zRe[current * block + b];
-          lIm = zIm[current * block + b];
+          lRe = zRe[current * stride + b];
+          lIm = zIm[current * stride + b];
         } else {
           if (unknownA >= 0) {
-            lRe -= zRe[unknownA * block + b];
-            lIm -= zIm[unknownA * block + b];
+            lRe -= zRe[unknownA * stride + b];
+            lIm -= zIm[unknownA * stride + b];
           }
           if (unknownB >= 0) {
-            lRe += zRe[unknownB * block + b];
-            lIm += zIm[unknownB * block + b];
+            lRe += zRe[unknownB * stride + b];
+            lIm += zIm[unknownB * stride + b];
           }
         }
         outRe[first + b] = lRe * fRe[b] - lIm * fIm[b] + own * fRe[b];
@@ -199,9 +203,11 @@ export function createGradientSolver(
         for (let b = 0; b < count; b++) {
           // The other coil's row holds jωM times this one's current.
           const half =
-            0.5 * omega[b] * mutualHenries(netlist.elements, netlist.couplings, e, other, coupling);
-          const [iRe, iIm] = [xRe[current * block + b], xIm[current * block + b]];
-          const [lRe, lIm] = [zRe[otherCurrent * block + b], zIm[otherCurrent * block + b]];
+            0.5 *
+            omega[first + b] *
+            mutualHenries(netlist.elements, netlist.couplings, e, other, coupling);
+          const [iRe, iIm] = [xRe[current * stride + b], xIm[current * stride + b]];
+          const [lRe, lIm] = [zRe[otherCurrent * stride + b], zIm[otherCurrent * stride + b]];
           outRe[first + b] += half * (-lRe * iIm - lIm * iRe);
           outIm[first + b] += half * (lRe * iRe - lIm * iIm);
         }
@@ -217,12 +223,12 @@ export function createGradientSolver(
       system.load(values);
       for (let first = 0; first < points; first += block) {
         const count = Math.min(block, points - first);
-        system.solve(values, first, count);
-        if (lossSlopes) act(values, lossSlopes, count);
+        system.solve(first, count);
+        if (lossSlopes) act(values, lossSlopes, first, count);
         for (let o = 0; o < outputs.length; o++) {
           probe(outputs[o], o, first, count);
           if (!lossSlopes) continue;
-          system.solveAlso(zRe, zIm, first, count);
+          system.solveAlso(first, count);
           differentiate(values, o, first, count);
         }
       }

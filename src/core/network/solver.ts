@@ -1,4 +1,4 @@
-import { block, createBlockSystem, type OnePortImpedance } from './blockSystem';
+import { block, createBlockSystem, stride, type OnePortImpedance } from './blockSystem';
 import type { Netlist } from './netlist';
 import { resolveProbes, whatToCarry, type Probe } from './outputs';
 import type { NetworkPlan } from './plan';
@@ -54,32 +54,30 @@ export function createSolver(
       }
       for (const { sign, node, branch: k } of terms) {
         if (k < 0) {
-          const unknown = plan.unknownOfNode[node] * block;
-          for (let b = 0; b < count; b++) {
-            outRe[first + b] += sign * (offsetRe[node] + (unknown < 0 ? 0 : xRe[unknown + b]));
-            outIm[first + b] += sign * (offsetIm[node] + (unknown < 0 ? 0 : xIm[unknown + b]));
-          }
+          const unknown = plan.unknownOfNode[node];
+          addVoltage(outRe, first, sign, offsetRe[node], xRe, unknown, count);
+          addVoltage(outIm, first, sign, offsetIm[node], xIm, unknown, count);
           continue;
         }
         const { a, b: nodeB, unknownA, unknownB, current } = branches[k];
         for (let b = 0; b < count; b++) {
           if (current >= 0) {
-            outRe[first + b] += sign * xRe[current * block + b];
-            outIm[first + b] += sign * xIm[current * block + b];
+            outRe[first + b] += sign * xRe[current * stride + b];
+            outIm[first + b] += sign * xIm[current * stride + b];
             continue;
           }
           const vRe =
             offsetRe[a] -
             offsetRe[nodeB] +
-            (unknownA < 0 ? 0 : xRe[unknownA * block + b]) -
-            (unknownB < 0 ? 0 : xRe[unknownB * block + b]);
+            (unknownA < 0 ? 0 : xRe[unknownA * stride + b]) -
+            (unknownB < 0 ? 0 : xRe[unknownB * stride + b]);
           const vIm =
             offsetIm[a] -
             offsetIm[nodeB] +
-            (unknownA < 0 ? 0 : xIm[unknownA * block + b]) -
-            (unknownB < 0 ? 0 : xIm[unknownB * block + b]);
-          const gRe = yRe[k * block + b];
-          const gIm = yIm[k * block + b];
+            (unknownA < 0 ? 0 : xIm[unknownA * stride + b]) -
+            (unknownB < 0 ? 0 : xIm[unknownB * stride + b]);
+          const gRe = yRe[k * stride + b];
+          const gIm = yIm[k * stride + b];
           outRe[first + b] += sign * (gRe * vRe - gIm * vIm);
           outIm[first + b] += sign * (gRe * vIm + gIm * vRe);
         }
@@ -94,9 +92,25 @@ export function createSolver(
       system.load(values);
       for (let first = 0; first < points; first += block) {
         const count = Math.min(block, points - first);
-        system.solve(values, first, count);
+        system.solve(first, count);
         report(first, count);
       }
     },
   };
+}
+
+/** out += sign·(offset + x), for one part of a node's voltage; an unknown below 0 is none. */
+function addVoltage(
+  out: Float64Array,
+  first: number,
+  sign: number,
+  offset: number,
+  x: Float64Array,
+  unknown: number,
+  count: number,
+): void {
+  if (offset !== 0) for (let b = 0; b < count; b++) out[first + b] += sign * offset;
+  if (unknown < 0) return;
+  const at = unknown * stride;
+  for (let b = 0; b < count; b++) out[first + b] += sign * x[at + b];
 }
