@@ -1,29 +1,41 @@
 'use client';
+import { memo } from 'react';
 import styled from 'styled-components';
-import { partsOf, type Part } from '@/core/design/schema';
+import { partsOf } from '@/core/design/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 
 /** What a coil that is first coupled begins with: two coils of like size, flat beside each other (common practice). */
 const usualCoefficient = 0.03;
 
-/** Coils that the chosen one hears. */
-export function Couplings({ part }: { readonly part: Part }) {
+interface CouplingsProps {
+  readonly partId: string;
+  readonly partName: string;
+}
+
+/** Coils that the chosen one hears. Stands still while values move. */
+export const Couplings = memo(function Couplings({ partId, partName }: CouplingsProps) {
   const desk = useDesk();
-  const design = useDeskState((state) => state.design);
-  const coils = partsOf(design).filter(({ kind, id }) => kind === 'coil' && id !== part.id);
-  const own = design.couplings.flatMap(({ partA, partB, coefficient }) => {
-    const otherId = partA === part.id ? partB : partB === part.id ? partA : null;
+  const couplings = useDeskState((state) => state.design.couplings);
+  const names = useDeskState((state) =>
+    partsOf(state.design)
+      .filter(({ kind, id }) => kind === 'coil' && id !== partId)
+      .map(({ id, name }) => `${id}\t${name}`)
+      .join('\n'),
+  );
+  const coils = names === '' ? [] : names.split('\n').map(named);
+  const own = couplings.flatMap(({ partA, partB, coefficient }) => {
+    const otherId = partA === partId ? partB : partB === partId ? partA : null;
     const other = coils.find(({ id }) => id === otherId);
     return other ? [{ other, coefficient }] : [];
   });
-  const couple = (other: Part, coefficient: number) =>
+  const couple = (other: Coil, coefficient: number) =>
     desk.change(
-      { type: 'coupleCoils', partA: part.id, partB: other.id, coefficient },
+      { type: 'coupleCoils', partA: partId, partB: other.id, coefficient },
       coefficient === 0
-        ? `part ${part.name} from ${other.name}`
-        : `couple ${part.name} with ${other.name}`,
-      `coupling ${part.id} ${other.id}`,
+        ? `part ${partName} from ${other.name}`
+        : `couple ${partName} with ${other.name}`,
+      `coupling ${partId} ${other.id}`,
     );
   const free = coils.filter(({ id }) => own.every(({ other }) => other.id !== id));
   if (coils.length === 0) return null;
@@ -34,7 +46,7 @@ export function Couplings({ part }: { readonly part: Part }) {
         <span key={other.id}>
           {other.name} with k{' '}
           <QuantityBlank
-            label={`coupling of ${part.name} and ${other.name}`}
+            label={`coupling of ${partName} and ${other.name}`}
             value={coefficient}
             dimension="number"
             min={-0.99}
@@ -47,7 +59,7 @@ export function Couplings({ part }: { readonly part: Part }) {
       ))}
       {free.length > 0 && (
         <ChoiceBlank
-          label={`coil that ${part.name} hears`}
+          label={`coil that ${partName} hears`}
           placeholder={own.length > 0 ? 'and …' : 'no other coil'}
           options={free.map(({ id, name }) => ({ id, text: name }))}
           value={null}
@@ -60,7 +72,17 @@ export function Couplings({ part }: { readonly part: Part }) {
       .
     </Sentence>
   );
+});
+
+interface Coil {
+  readonly id: string;
+  readonly name: string;
 }
+
+const named = (line: string): Coil => {
+  const [id, name] = line.split('\t');
+  return { id, name };
+};
 
 const Sentence = styled.p`
   font-size: 0.8125rem;

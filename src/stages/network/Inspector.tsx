@@ -14,7 +14,7 @@ import { QuantityField } from '@/ui/QuantityField';
 import { Note } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { Row } from './inspectorLook';
-import { dimensionOf, kindWords, limitsOf, placeWords, shownValue } from './partWords';
+import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
 import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
@@ -186,7 +186,7 @@ function PartFigures({ part }: { readonly part: Part }) {
           }
         />
       )}
-      {part.kind === 'coil' && <Couplings part={part} />}
+      {part.kind === 'coil' && <Couplings partId={part.id} partName={part.name} />}
       <KindChoice partId={part.id} kind={part.kind} />
     </>
   );
@@ -205,7 +205,7 @@ function PartStates({ part }: { readonly part: Part }) {
       <Tick isSelected={part.isLocked} onChange={() => edits.lock(selection)}>
         Locked <kbd>K</kbd>
       </Tick>
-      <SwapChoice part={part} />
+      <SwapChoice partId={part.id} />
       <SwitchMembership kind="part" id={part.id} name={part.name} />
       <Button onPressStart={() => desk.bypass(part.id)} onPressEnd={() => desk.bypass(null)}>
         Hold to see it without {part.name} <kbd>B</kbd>
@@ -215,24 +215,29 @@ function PartStates({ part }: { readonly part: Part }) {
   );
 }
 
-function SwapChoice({ part }: { readonly part: Part }) {
+/** Stands still while values move, as the choices below do: lists are slow to draw. */
+const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: string }) {
   const edits = useNetworkEdits();
-  const design = useDeskState((state) => state.design);
-  const others = partsOf(design).filter(({ id }) => id !== part.id);
+  const names = useDeskState((state) =>
+    partsOf(state.design)
+      .map(({ id, name, kind }) => `${id}\t${name}, ${kindWords[kind]}`)
+      .join('\n'),
+  );
+  const others = names
+    .split('\n')
+    .map((line) => line.split('\t'))
+    .filter(([id]) => id !== partId);
   if (others.length === 0) return null;
   return (
     <Choice
       label="Its place"
       placeholder="swap with …"
-      options={others.map((other) => ({
-        id: other.id,
-        text: `${other.name}, ${shownValue(other)}`,
-      }))}
+      options={others.map(([id, text]) => ({ id, text }))}
       value={null}
-      onChange={(id) => edits.swap(part.id, id)}
+      onChange={(id) => edits.swap(partId, id)}
     />
   );
-}
+});
 
 /** Stands still while the value moves. */
 const KindChoice = memo(function KindChoice({

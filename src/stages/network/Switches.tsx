@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import styled from 'styled-components';
 import type { DesignSwitch, SwitchSetting } from '@/core/design/schema';
 import { memberOf, withMember, withoutMember, withPosition } from '@/core/design/switches';
@@ -26,7 +27,7 @@ const none = 'none';
 const another = 'new';
 
 /** Whether something stands the same in all positions of a switch, and of which. */
-export function SwitchMembership({
+export const SwitchMembership = memo(function SwitchMembership({
   kind,
   id,
   name,
@@ -73,7 +74,7 @@ export function SwitchMembership({
       {chosen && <Quiet>What you change now holds for the position {chosen.name}.</Quiet>}
     </div>
   );
-}
+});
 
 /** The switches of the speaker, and how it does in each of their positions. */
 export function SwitchList() {
