@@ -49,6 +49,7 @@ export interface Desk {
     PredictorClient,
     | 'insight'
     | 'actingAt'
+    | 'driverLoads'
     | 'trapLoads'
     | 'proposeTrap'
     | 'examine'

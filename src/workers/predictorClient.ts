@@ -1,6 +1,7 @@
 import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
 import type { Examination } from '@/core/design/examine';
+import type { DriverLoad } from '@/core/design/driverLoads';
 import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
 import type { PartInsight, partsActingAt } from '@/core/design/insight';
 import type { Design } from '@/core/design/schema';
@@ -50,9 +51,13 @@ export interface PredictorClient {
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
   insight(design: Design, partId: string): Promise<PartInsight | null>;
-  /** Parts by how much they move the level at a frequency, the strongest first. */
+  /** What each driver has to take under programme at the amplifier's power; null while that is not known. */
+  driverLoads(design: Design): Promise<DriverLoad[] | null>;
+  /** What each trap works against at its frequency, ohms, by the ids of their groups. */
   trapLoads(design: Design): Promise<ReturnType<typeof trapLoads>>;
+  /** The trap that takes a bump away, near a frequency or the highest. */
   proposeTrap(design: Design, nearHz: number | null): Promise<TrapProposal | null>;
+  /** Parts by how much they move the level at a frequency, the strongest first. */
   actingAt(design: Design, hz: number): Promise<ReturnType<typeof partsActingAt>>;
   /** A measurement after its recipe, with its findings and views in time. */
   examine(design: Design, measurementId: string): Promise<Examination | null>;
@@ -103,6 +108,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     predictBeside: (design) => patient.service.predictAndJudge(design),
     study: (design) => patient.service.study(design),
     insight: (design, partId) => patient.service.insight(design, partId),
+    driverLoads: (design) => patient.service.driverLoads(design),
     trapLoads: (design) => patient.service.trapLoads(design),
     proposeTrap: (design, nearHz) => patient.service.proposeTrap(design, nearHz),
     actingAt: (design, hz) => patient.service.actingAt(design, hz),

@@ -49,7 +49,9 @@ export type Change =
   | {
       readonly type: 'editWay';
       readonly id: string;
-      readonly set: Partial<Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity'>>;
+      readonly set: Partial<
+        Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity' | 'target'>
+      >;
     }
   | {
       readonly type: 'addPart';

@@ -80,7 +80,7 @@ function toldPart(part: Part, where: string): string {
 function ways(before: Design, after: Design): Difference[] {
   const told = (design: Design): Told =>
     new Map(
-      design.ways.map(({ name, polarity, ends, endsJoin, from }) => {
+      design.ways.map(({ name, polarity, ends, endsJoin, from, target }) => {
         const drivers = ends.map(({ driverId, polarity: own }) => {
           const driver = design.drivers.find(({ id }) => id === driverId)!;
           return `${driver.name}${own === 'reversed' ? ' (turned)' : ''}`;
@@ -90,6 +90,17 @@ function ways(before: Design, after: Design): Difference[] {
           [
             polarity === 'normal' ? 'in phase' : 'reversed',
             drivers.join(endsJoin === 'series' ? ' in series with ' : ' beside ') || 'no driver',
+            ...(target
+              ? [
+                  `toward ${[target.highPass, target.lowPass]
+                    .map((slope) =>
+                      slope
+                        ? `${slope.alignment} ${slope.order} at ${formatQuantity(slope.hz, 'hertz')}`
+                        : 'nothing',
+                    )
+                    .join(' and ')}`,
+                ]
+              : []),
             ...(from.kind === 'terminals' && design.terminals.length === 1
               ? []
               : [`from ${nodeInWords(design, from)}`]),

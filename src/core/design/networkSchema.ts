@@ -73,6 +73,18 @@ export const endSchema = z.strictObject({
   polarity: z.enum(['normal', 'reversed']),
 });
 
+/** A textbook slope that a way's response is to follow. */
+const slopeSchema = z
+  .strictObject({
+    alignment: z.enum(['butterworth', 'linkwitz-riley', 'bessel']),
+    order: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]),
+    hz: positive.min(10).max(40_000),
+  })
+  .refine(
+    ({ alignment, order }) => alignment !== 'linkwitz-riley' || order % 2 === 0,
+    'Linkwitz–Riley slopes have an even order.',
+  );
+
 /**
  * A rail from a place of the network to one or more drivers, or to none: what ways share before they part. Parts stand in
  * order from the amplifier; the parts of a group stand together and in the same place. A way from whose return another
@@ -87,6 +99,10 @@ export const waySchema = z.strictObject({
   endsJoin: z.enum(['series', 'parallel']),
   /** Reversed turns all its drivers round. */
   polarity: z.enum(['normal', 'reversed']),
+  /** Slopes that its acoustic response is to have; null for none. */
+  target: z
+    .strictObject({ highPass: slopeSchema.nullable(), lowPass: slopeSchema.nullable() })
+    .nullable(),
   parts: z.array(partSchema).max(60),
   groups: z.array(groupSchema).max(40),
 });

@@ -23,8 +23,13 @@ const asVersion4 = () => {
     ...rest,
     version: 4,
     amplifier,
-    ways: rest.ways.map(({ from, ends, endsJoin, ...way }): OldWay => {
-      expect([from.kind, ends.length, endsJoin]).toEqual(['terminals', 1, 'parallel']);
+    ways: rest.ways.map(({ from, ends, endsJoin, target, ...way }): OldWay => {
+      expect([from.kind, ends.length, endsJoin, target]).toEqual([
+        'terminals',
+        1,
+        'parallel',
+        null,
+      ]);
       return { ...way, driverId: ends[0].driverId };
     }),
   };

@@ -112,6 +112,7 @@ function fromVersion4(value: Unchecked): Unchecked & object {
         from: plainWay.from,
         ends: typeof driverId === 'string' ? [endAt(driverId)] : [],
         endsJoin: plainWay.endsJoin,
+        target: plainWay.target,
       }))
     : value.ways;
   const amplifier = { ...(value.amplifier as object), cableOhms: 0 };

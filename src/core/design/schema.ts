@@ -208,6 +208,7 @@ export type Driver = z.infer<typeof driverSchema>;
 export type Way = z.infer<typeof waySchema>;
 export type Part = z.infer<typeof partSchema>;
 export type Group = z.infer<typeof groupSchema>;
+export type WayTarget = NonNullable<Way['target']>;
 export type Node = z.infer<typeof nodeSchema>;
 export type WayEnd = z.infer<typeof endSchema>;
 export type Bridge = z.infer<typeof bridgeSchema>;
@@ -239,6 +240,7 @@ export const plainWay = {
   ends: [],
   endsJoin: 'parallel',
   polarity: 'normal',
+  target: null,
   parts: [],
   groups: [],
 } satisfies Partial<Way>;

@@ -1,7 +1,7 @@
 import { seatGainsDb } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/design/briefSchema';
 import type { Band } from '@/core/design/figures';
-import type { Design } from '@/core/design/schema';
+import type { Design, WayTarget } from '@/core/design/schema';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
 
@@ -25,6 +25,8 @@ export interface Goal {
   readonly equivalent: (Aim & { readonly leastOhms: number }) | null;
   /** Phase between neighbours where they overlap, degrees. */
   readonly tracking: (Aim & { readonly mostDeg: number }) | null;
+  /** Ways that are to follow their own slopes, by id. */
+  readonly ways: readonly (Aim & { readonly wayId: string; readonly target: WayTarget })[];
   /** Mean level over the band of the sensitivity, at the voltage of the design, dB. */
   readonly level: (Aim & { readonly leastDb: number }) | null;
 }
@@ -34,6 +36,9 @@ const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
 
 /** A fit aims a little inside what was promised, so that rounding to real values does not break it. */
 const reserve = 1.03;
+
+/** A way's own slope is a means, the sum is the end: it counts half. */
+const wayWeight = 0.5;
 
 /** What the promises of a design ask of its network. Without any, an even response on its target. */
 export function goalOf(design: Design): Goal {
@@ -65,6 +70,9 @@ export function goalOf(design: Design): Goal {
       tracking?.atMost != null
         ? { weight: factorOf(tracking.weight), mostDeg: tracking.atMost / reserve }
         : null,
+    ways: design.ways.flatMap(({ id, target: shape }) =>
+      shape ? [{ weight: wayWeight, wayId: id, target: shape }] : [],
+    ),
     level: levelOf(design, [find('sensitivity'), find('seat-level')]),
   };
 }

@@ -6,6 +6,7 @@ import { problem } from '@/core/problem';
 import type { Goal } from './goal';
 import { createPlayback } from './playback';
 import type { Variable } from './variables';
+import { countedPlaces, wayTargetDb } from './wayTarget';
 
 /** Residuals of a design over the logarithms of its free values, with their exact derivatives. */
 export interface FitModel {
@@ -71,7 +72,7 @@ export function createFitModel(
 ): FitModel {
   const points = frequencyHz.length;
   const playback = createPlayback(design, data, variables, frequencyHz);
-  const { wayCount, isHeard, partRe, partIm, partDb, sumDb, ohms, phaseDeg } = playback;
+  const { wayIds, isHeard, partRe, partIm, partDb, sumDb, ohms, phaseDeg } = playback;
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
@@ -87,7 +88,17 @@ export function createFitModel(
       'There is nothing to judge a network by.',
       'Widen the band of the target, or measure the drivers in it.',
     );
-  const pairs = Math.max(0, wayCount - 1);
+  const pairs = Math.max(0, wayIds.length - 1);
+  /** Ways with slopes of their own: where these count, and what they are. */
+  const followers = goal.ways.flatMap(({ wayId, target: shape, weight }) => {
+    const w = wayIds.indexOf(wayId);
+    if (w < 0) return [];
+    const shapeDb = wayTargetDb(shape, frequencyHz);
+    const places = countedPlaces(shapeDb, frequencyHz, goal.onAxis.band).filter((i) =>
+      playback.isWayHeard(w, i),
+    );
+    return places.length > 0 ? [{ w, weight, shapeDb, places }] : [];
+  });
   const offsets = {
     onAxis: 0,
     load: inBand.length,
@@ -95,10 +106,12 @@ export function createFitModel(
     tracking: inBand.length + (goal.load ? points : 0) + (goal.equivalent ? points : 0),
     level: 0,
     lows: 0,
+    ways: 0,
   };
   offsets.level = offsets.tracking + (goal.tracking ? pairs * points : 0);
   offsets.lows = offsets.level + (goal.level ? 1 : 0);
-  const residualCount = offsets.lows + inLows.length;
+  offsets.ways = offsets.lows + inLows.length;
+  const residualCount = followers.reduce((sum, { places }) => sum + places.length, offsets.ways);
   const roots = { band: Math.sqrt(1 / inBand.length), all: Math.sqrt(1 / points) };
 
   const deviation = new Float64Array(points);
@@ -157,6 +170,12 @@ export function createFitModel(
     return (Math.atan2(im, re) * 180) / Math.PI;
   }
 
+  const createSlopes = () => ({
+    sumDb: new Float64Array(points),
+    levels: partDb.map(() => new Float64Array(points)),
+    phases: partDb.map(() => new Float64Array(points)),
+  });
+
   const short = (value: number, least: number) =>
     value < least ? decibelsPerNeper * Math.log(least / value) : 0;
 
@@ -202,17 +221,20 @@ export function createFitModel(
       });
       if (level)
         out[offsets.level] = level.weight * limitFactor * Math.max(0, level.leastDb - middleDb);
+      let row = offsets.ways;
+      for (const { w, weight, shapeDb, places } of followers)
+        row = writeEvenly(out, row, places, weight, (i) => partDb[w][i] - shapeDb[i]);
     },
 
     derivatives(logValues, power, columns) {
       play(logValues, true);
       const { onAxis, lows, load, equivalent, tracking, level } = goal;
-      const slopeDb = new Float64Array(points);
-      const phases = partDb.map(() => new Float64Array(points));
+      const slopes = createSlopes();
+      const { sumDb: slopeDb, levels, phases } = slopes;
       const [lnZ, angle] = [new Float64Array(points), new Float64Array(points)];
       columns.forEach((column, v) => {
         column.fill(0);
-        playback.slopesOnAxis(v, slopeDb, phases);
+        playback.slopesOnAxis(v, slopes);
         let mean = 0;
         for (const i of inBand) mean += slopeDb[i] / inBand.length;
         inBand.forEach((i, r) => {
@@ -266,16 +288,19 @@ export function createFitModel(
           for (const i of inMiddle) middle += slopeDb[i] / inMiddle.length;
           column[offsets.level] = -level.weight * limitFactor * middle;
         }
+        let row = offsets.ways;
+        for (const { w, weight, places } of followers)
+          row = writeEvenly(column, row, places, weight, (i) => levels[w][i]);
       });
     },
 
     scatterDb(logValues, tolerance) {
       play(logValues, true);
-      const slopeDb = new Float64Array(points);
-      const phases = partDb.map(() => new Float64Array(points));
+      const slopes = createSlopes();
+      const { sumDb: slopeDb } = slopes;
       let square = 0;
       for (let v = 0; v < variables.length; v++) {
-        playback.slopesOnAxis(v, slopeDb, phases);
+        playback.slopesOnAxis(v, slopes);
         let mean = 0;
         for (const i of inBand) mean += slopeDb[i] / inBand.length;
         for (const i of inBand) square += (slopeDb[i] - mean) ** 2 / inBand.length;
@@ -299,6 +324,24 @@ export function createFitModel(
       };
     },
   };
+}
+
+/**
+ * Writes what some places deviate from their mean, so that the sum of squares is a mean square.
+ *
+ * @returns the row after the last
+ */
+function writeEvenly(
+  out: Float64Array,
+  row: number,
+  places: Int32Array,
+  weight: number,
+  valueAt: (i: number) => number,
+): number {
+  const mean = places.reduce((sum, i) => sum + valueAt(i), 0) / places.length;
+  const root = Math.sqrt(1 / places.length);
+  for (const [k, i] of places.entries()) out[row + k] = weight * root * (valueAt(i) - mean);
+  return row + places.length;
 }
 
 function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Array {

@@ -11,11 +11,21 @@ import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
 import { followedLoss, wireExponent, type Variable } from './variables';
 
+/** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
+export interface AxisSlopes {
+  readonly sumDb: Float64Array;
+  readonly levels: readonly Float64Array[];
+  readonly phases: readonly Float64Array[];
+}
+
 /** A design that is played with other values over and over; everything runs over the frequencies. */
 export interface Playback {
-  readonly wayCount: number;
+  /** Ids of the ways that are played, in order. */
+  readonly wayIds: readonly string[];
   /** Whether any driver is heard at a place of the grid. */
   readonly isHeard: (i: number) => boolean;
+  /** The same for one way. */
+  readonly isWayHeard: (w: number, i: number) => boolean;
   /**
    * Solves the network for logarithms of the values and fills all that follows.
    *
@@ -30,8 +40,8 @@ export interface Playback {
   /** Load of the amplifier. */
   readonly ohms: Float64Array;
   readonly phaseDeg: Float64Array;
-  /** Slope of the sum in dB, and of each way's phase in degrees, for a factor of e in a variable; after playing with slopes. */
-  slopesOnAxis(variable: number, slopeDb: Float64Array, phases: readonly Float64Array[]): void;
+  /** Slopes for a factor of e in a variable; after playing with slopes. */
+  slopesOnAxis(variable: number, slopes: AxisSlopes): void;
   /** Slopes of ln|Z| and of Z's phase in degrees. */
   slopesOfLoad(variable: number, lnZ: Float64Array, angle: Float64Array): void;
 }
@@ -170,8 +180,9 @@ export function createPlayback(
   }
 
   return {
-    wayCount: usable.length,
+    wayIds: usable.map(({ way }) => way.id),
     // Where every driver is silent there is nothing to judge.
+    isWayHeard: (w, i) => voices[w].some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     ...{ partRe, partIm, partDb, sumDb, ohms, phaseDeg },
     play(logValues, hasSlopes) {
@@ -179,20 +190,19 @@ export function createPlayback(
       solver.solve(current, hasSlopes ? lossSlopes : null);
       evaluate();
     },
-    slopesOnAxis: (variable, slopeDb, phases) =>
-      slopesOnAxis(elementsOf(variable), slopeDb, phases),
+    slopesOnAxis: (variable, slopes) => slopesOnAxis(elementsOf(variable), slopes),
     slopesOfLoad: (variable, lnZ, angle) => slopesOfLoad(elementsOf(variable), lnZ, angle),
   };
 
-  /** Slope of the sum in dB and of each way's phase in degrees, for a factor of e in what some elements share. */
+  /** For a factor of e in what some elements share. */
   function slopesOnAxis(
     elements: readonly number[],
-    slopeDb: Float64Array,
-    phases: readonly Float64Array[],
+    { sumDb: slopeDb, levels, phases }: AxisSlopes,
   ): void {
     slopeDb.fill(0);
     for (let w = 0; w < usable.length; w++) {
       const phase = phases[w].fill(0);
+      const level = levels[w].fill(0);
       for (const { voice, e } of pairsOf(voices[w], elements)) {
         const { re, im, probe } = voice;
         const [dRe, dIm] = [solver.slopeRe[probe][e], solver.slopeIm[probe][e]];
@@ -200,10 +210,9 @@ export function createPlayback(
           const x = re[i] * dRe[i] - im[i] * dIm[i];
           const y = re[i] * dIm[i] + im[i] * dRe[i];
           slopeDb[i] += x * sumRe[i] + y * sumIm[i];
-          phase[i] +=
-            ((y * partRe[w][i] - x * partIm[w][i]) /
-              (partRe[w][i] ** 2 + partIm[w][i] ** 2 + 1e-300)) *
-            (180 / Math.PI);
+          const size = partRe[w][i] ** 2 + partIm[w][i] ** 2 + 1e-300;
+          phase[i] += ((y * partRe[w][i] - x * partIm[w][i]) / size) * (180 / Math.PI);
+          level[i] += ((x * partRe[w][i] + y * partIm[w][i]) / size) * decibelsPerNeper;
         }
       }
     }

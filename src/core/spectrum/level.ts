@@ -23,6 +23,10 @@ export function levelsDb(re: Float64Array, im: Float64Array, out: Float64Array):
   return out;
 }
 
+/** Levels in dB of magnitudes over one that counts as 0 dB. */
+export const levelsOver = (magnitudes: Float64Array, reference: number): Float64Array =>
+  magnitudes.map((magnitude) => decibels(magnitude / reference));
+
 /**
  * Phases in degrees, −180…180, of a complex spectrum. Arguments as {@link levelsDb}.
  */

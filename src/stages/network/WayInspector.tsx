@@ -13,6 +13,7 @@ import { PlaceChoice } from './PlaceChoice';
 import { StartingPoints } from './StartingPoints';
 import { SwitchMembership } from './Switches';
 import { useNetworkEdits } from './useNetworkEdits';
+import { WayInsight } from './WayInsight';
 
 const noDriver = 'none';
 const polarities = [
@@ -71,6 +72,7 @@ export function WayInspector({ way }: { readonly way: Way }) {
       </Row>
       <SwitchMembership kind="way" id={way.id} name={`the polarity of ${way.name}`} />
       <HandoverNotes way={way} />
+      <WayInsight way={way} />
       {others.length > 0 && (
         <Choice
           label="Its filter"

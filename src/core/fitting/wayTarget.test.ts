@@ -1,0 +1,93 @@
+import { designSchema, type Design } from '@/core/design/schema';
+import { logGrid } from '@/core/grid/logGrid';
+import { readDemo } from '../../../tests/fixtures';
+import { fitGridHz } from './fit';
+import { goalOf } from './goal';
+import { createFitModel } from './model';
+import { variablesOf } from './variables';
+import { countedPlaces, wayTargetDb, wayTargetError } from './wayTarget';
+
+const { design: demo, data } = readDemo();
+const hz = logGrid(20, 20_000, 24);
+const slope = (alignment: 'butterworth' | 'linkwitz-riley', order: 2 | 4, at: number) => ({
+  alignment,
+  order,
+  hz: at,
+});
+const band = { fromHz: 200, toHz: 15_000 };
+const target = {
+  highPass: slope('linkwitz-riley', 4, 400),
+  lowPass: slope('butterworth', 2, 3000),
+};
+
+test('a target falls by what its alignment has at the corner, and by its order far away', () => {
+  const low = { highPass: null, lowPass: target.lowPass };
+  const [corner, far, further] = wayTargetDb(low, Float64Array.of(3000, 48_000, 96_000));
+  expect(corner).toBeCloseTo(10 * Math.log10(0.5), 9);
+  expect(far - further).toBeCloseTo(40 * Math.log10(2), 2);
+  const high = { highPass: target.highPass, lowPass: null };
+  expect(wayTargetDb(high, Float64Array.of(400))[0]).toBeCloseTo(20 * Math.log10(0.5), 9);
+});
+
+test('a way that follows its target at any level has no error; a bump is found where it is', () => {
+  const shape = wayTargetDb(target, hz);
+  const level = shape.map((db) => db + 83);
+  const exact = wayTargetError(level, hz, target, band)!;
+  expect(exact.rmsDb).toBeCloseTo(0, 9);
+  expect(exact.targetDb[200]).toBeCloseTo(level[200], 9);
+  const at = hz.findIndex((f) => f > 1000);
+  const bumped = level.map((db, i) => (i === at ? db + 6 : db));
+  const found = wayTargetError(bumped, hz, target, band)!;
+  expect(found.worst.atHz).toBe(hz[at]);
+  expect(found.worst.db).toBeGreaterThan(5.5);
+  expect(wayTargetError(level.fill(-Infinity), hz, target, band)).toBeNull();
+});
+
+test('a target counts within the band, down to 24 dB', () => {
+  const shape = wayTargetDb(target, hz);
+  const places = countedPlaces(shape, hz, band);
+  expect(places.length).toBeGreaterThan(50);
+  for (const i of places) {
+    expect(shape[i]).toBeGreaterThanOrEqual(-24);
+    expect(hz[i]).toBeGreaterThanOrEqual(200);
+  }
+});
+
+test('Linkwitz–Riley of odd order is refused', () => {
+  const odd = { highPass: { alignment: 'linkwitz-riley', order: 3, hz: 400 }, lowPass: null };
+  const ways = demo.ways.map((way) => ({ ...way, target: odd }));
+  expect(designSchema.safeParse({ ...demo, ways }).success).toBe(false);
+});
+
+test('a fit works toward the slopes of ways, with exact derivatives', () => {
+  const design: Design = {
+    ...demo,
+    ways: demo.ways.map((way) => ({
+      ...way,
+      target: way.id === 'way-midrange' ? target : null,
+      parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
+    })),
+  };
+  const variables = variablesOf(design);
+  const model = createFitModel(design, data, goalOf(design), variables, fitGridHz());
+  const plain = createFitModel(demo, data, goalOf(demo), variables, fitGridHz());
+  expect(model.residualCount).toBeGreaterThan(plain.residualCount + 50);
+  const residuals = (values: Float64Array) => {
+    const out = new Float64Array(model.residualCount);
+    model.residuals(values, 1, out);
+    return out;
+  };
+  const columns = variables.map(() => new Float64Array(model.residualCount));
+  model.derivatives(model.start, 1, columns);
+  const step = 1e-5;
+  columns.forEach((column, v) => {
+    const moved = (by: number) => {
+      const values = model.start.slice();
+      values[v] += by;
+      return residuals(values);
+    };
+    const [up, down] = [moved(step), moved(-step)];
+    for (let r = plain.residualCount; r < column.length; r++)
+      expect(column[r]).toBeCloseTo((up[r] - down[r]) / (2 * step), 6);
+  });
+});

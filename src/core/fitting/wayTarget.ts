@@ -1,0 +1,68 @@
+import type { WayTarget } from '@/core/design/schema';
+import { denominator, prototypeLevel } from './prototypes';
+
+/** Further under its passband than this, a way's target counts no more. */
+const countedDb = -24;
+
+/** Shape that a way's response is to have, dB against its passband. */
+export function wayTargetDb(
+  { highPass, lowPass }: WayTarget,
+  frequencyHz: Float64Array,
+): Float64Array {
+  const slopes = [
+    { slope: highPass, isHighPass: true },
+    { slope: lowPass, isHighPass: false },
+  ].flatMap(({ slope, isHighPass }) =>
+    slope
+      ? [{ polynomial: denominator(slope.alignment, slope.order), hz: slope.hz, isHighPass }]
+      : [],
+  );
+  return frequencyHz.map((hz) =>
+    slopes.reduce(
+      (db, { polynomial, hz: corner, isHighPass }) =>
+        db + 20 * Math.log10(prototypeLevel(polynomial, hz / corner, isHighPass)),
+      0,
+    ),
+  );
+}
+
+/** Numbers of the frequencies at which a way's target counts, within the band of the whole. */
+export const countedPlaces = (
+  shapeDb: Float64Array,
+  frequencyHz: Float64Array,
+  band: { readonly fromHz: number; readonly toHz: number },
+): Int32Array =>
+  Int32Array.from(
+    [...shapeDb.keys()].filter(
+      (i) =>
+        shapeDb[i] >= countedDb && frequencyHz[i] >= band.fromHz && frequencyHz[i] <= band.toHz,
+    ),
+  );
+
+/** How a way follows its target. */
+export interface WayTargetError {
+  /** The target at the level at which it fits best. */
+  readonly targetDb: Float64Array;
+  readonly rmsDb: number;
+  readonly worst: { readonly db: number; readonly atHz: number };
+}
+
+/** @returns null when nothing of the way is heard where its target counts */
+export function wayTargetError(
+  levelDb: Float64Array,
+  frequencyHz: Float64Array,
+  target: WayTarget,
+  band: { readonly fromHz: number; readonly toHz: number },
+): WayTargetError | null {
+  const shape = wayTargetDb(target, frequencyHz);
+  const places = countedPlaces(shape, frequencyHz, band).filter((i) => Number.isFinite(levelDb[i]));
+  if (places.length === 0) return null;
+  const mean = places.reduce((sum, i) => sum + levelDb[i] - shape[i], 0) / places.length;
+  const error = (i: number) => levelDb[i] - shape[i] - mean;
+  const worst = places.reduce((most, i) => (Math.abs(error(i)) > Math.abs(error(most)) ? i : most));
+  return {
+    targetDb: shape.map((db) => db + mean),
+    rmsDb: Math.sqrt(places.reduce((sum, i) => sum + error(i) ** 2, 0) / places.length),
+    worst: { db: error(worst), atHz: frequencyHz[worst] },
+  };
+}

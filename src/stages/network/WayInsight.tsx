@@ -1,0 +1,187 @@
+'use client';
+import { useEffect, useState } from 'react';
+import styled from 'styled-components';
+import type { DriverLoad } from '@/core/design/driverLoads';
+import type { Way, WayTarget } from '@/core/design/schema';
+import { wayTargetError } from '@/core/fitting/wayTarget';
+import { levelsOver } from '@/core/spectrum/level';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { Note, Quiet } from '@/ui/sheets';
+
+/** How long the hand must rest before it is worked out what the drivers have to take. */
+const restMs = 180;
+
+/** What a way's filter does apart from its driver, how it follows its own slopes, what its drivers have to take. */
+export function WayInsight({ way }: { readonly way: Way }) {
+  const prediction = useDeskState((state) => state.prediction);
+  const volts = useDeskState((state) => state.design.amplifier.volts);
+  const band = useDeskState((state) => state.design.target);
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  const own = prediction?.ways.find(({ wayId }) => wayId === way.id);
+  if (!prediction || !own) return <Slopes way={way} told="" />;
+  const { frequencyHz } = prediction;
+  const error = way.target && wayTargetError(own.levelDb, frequencyHz, way.target, band);
+  return (
+    <>
+      <Slopes
+        way={way}
+        told={
+          error
+            ? `It strays by ${formatFixed(error.rmsDb, 1)} dB rms, at most ${formatFixed(error.worst.db, 1)} dB at ${formatQuantity(Number(error.worst.atHz.toPrecision(3)), 'hertz')}.`
+            : ''
+        }
+      />
+      <FrequencyChart
+        title="Its filter alone"
+        frequencyHz={frequencyHz}
+        curves={[
+          {
+            id: 'transfer',
+            label: '',
+            values: levelsOver(own.volts, volts),
+            colour: 'var(--ink)',
+            width: 1.6,
+          },
+        ]}
+        bottom={-40}
+        top={10}
+        unit="dB"
+        cursorHz={cursorHz}
+        onCursor={setCursorHz}
+      />
+      <Loads wayId={way.id} />
+    </>
+  );
+}
+
+const sides = [
+  { key: 'highPass', word: 'rise' },
+  { key: 'lowPass', word: 'fall' },
+] as const;
+const slopes = [
+  { id: 'none', text: 'freely' },
+  { id: 'butterworth 1', text: 'as Butterworth 1' },
+  { id: 'butterworth 2', text: 'as Butterworth 2' },
+  { id: 'butterworth 3', text: 'as Butterworth 3' },
+  { id: 'butterworth 4', text: 'as Butterworth 4' },
+  { id: 'linkwitz-riley 2', text: 'as Linkwitz–Riley 2' },
+  { id: 'linkwitz-riley 4', text: 'as Linkwitz–Riley 4' },
+  { id: 'bessel 2', text: 'as Bessel 2' },
+  { id: 'bessel 3', text: 'as Bessel 3' },
+  { id: 'bessel 4', text: 'as Bessel 4' },
+] as const;
+type SlopeId = (typeof slopes)[number]['id'];
+type Slope = NonNullable<WayTarget['highPass']>;
+
+/** The slopes that a way's response is to have: a fit works toward them too. */
+function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
+  const desk = useDesk();
+  const { highPass, lowPass } = way.target ?? { highPass: null, lowPass: null };
+  const set = (side: 'highPass' | 'lowPass', slope: Slope | null) => {
+    const next = { highPass, lowPass, [side]: slope };
+    const target = next.highPass || next.lowPass ? next : null;
+    desk.change(
+      { type: 'editWay', id: way.id, set: { target } },
+      `slopes of ${way.name}`,
+      `slopes ${way.id} ${side}`,
+    );
+  };
+  const current = { highPass, lowPass };
+  return (
+    <Sentence>
+      Its response shall{' '}
+      {sides.map(({ key, word }, i) => {
+        const slope = current[key];
+        return (
+          <span key={key}>
+            {i > 0 && ' and '}
+            {word}{' '}
+            <ChoiceBlank
+              label={`how it shall ${word}`}
+              options={slopes}
+              value={slope ? (`${slope.alignment} ${slope.order}` as SlopeId) : 'none'}
+              onChange={(id) => {
+                const [alignment, order] = (id ?? 'none').split(' ');
+                set(
+                  key,
+                  order === undefined
+                    ? null
+                    : ({
+                        alignment,
+                        order: Number(order),
+                        hz: slope?.hz ?? (key === 'highPass' ? 350 : 2500),
+                      } as Slope),
+                );
+              }}
+            />
+            {slope && (
+              <>
+                {' '}
+                at{' '}
+                <QuantityBlank
+                  label={`where it shall ${word}`}
+                  value={slope.hz}
+                  dimension="hertz"
+                  min={10}
+                  max={40_000}
+                  stepBy={50}
+                  onChange={(hz) => hz !== null && set(key, { ...slope, hz })}
+                />
+              </>
+            )}
+          </span>
+        );
+      })}
+      . {told}
+    </Sentence>
+  );
+}
+
+/** Power and travel of a way's drivers under programme. */
+function Loads({ wayId }: { readonly wayId: string }) {
+  const desk = useDesk();
+  const design = useDeskState((state) => state.design);
+  const [loads, setLoads] = useState<readonly DriverLoad[] | null>(null);
+  useEffect(() => {
+    let isWanted = true;
+    const timer = setTimeout(() => {
+      void desk
+        .workbench()
+        .driverLoads(design)
+        .then((found) => isWanted && setLoads(found))
+        .catch(() => undefined);
+    }, restMs);
+    return () => {
+      isWanted = false;
+      clearTimeout(timer);
+    };
+  }, [desk, design]);
+  if (!loads)
+    return (
+      <Quiet>
+        What its drivers have to take is known once the Brief says the amplifier’s power.
+      </Quiet>
+    );
+  return loads
+    .filter((load) => load.wayId === wayId)
+    .map((load) => (
+      <Note key={load.driverId} $kind={isTooMuch(load) ? 'doubt' : 'plain'}>
+        Under programme at the amplifier’s power {load.driverName} takes{' '}
+        {formatFixed(load.watts, 1)} W{load.ratedWatts !== null && ` of ${load.ratedWatts} W`}
+        {load.travelMm !== null &&
+          ` and moves by ±${formatFixed(load.travelMm, 2)} mm${load.allowedMm === null ? '' : ` of ±${load.allowedMm} mm`}`}
+        .{isTooMuch(load) && ' That is more than its data sheet allows: it may be damaged.'}
+      </Note>
+    ));
+}
+
+const isTooMuch = ({ watts, ratedWatts, travelMm, allowedMm }: DriverLoad) =>
+  (ratedWatts !== null && watts > ratedWatts) ||
+  (travelMm !== null && allowedMm !== null && travelMm > allowedMm);
+
+const Sentence = styled.p`
+  font-size: 0.8125rem;
+`;
