@@ -41,3 +41,17 @@ test('a coarser series costs more', () => {
   });
   expect(coarse.cost).toBeGreaterThan(fine.cost);
 });
+
+test('two parts together cost less than one; what one owns is all that is taken', () => {
+  const two = { twoOf: 'E12' } as const;
+  const single = roundedToSeries(fitted, data, { series: usualSeries });
+  const paired = roundedToSeries(fitted, data, {
+    series: { resistor: 'E24', coil: two, capacitor: two },
+  });
+  expect(paired.cost).toBeLessThan(single.cost * 1.001);
+  const owned = [2.2e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 68e-6];
+  const own = roundedToSeries(fitted, data, { series: { ...usualSeries, capacitor: { owned } } });
+  for (const part of withFit(fitted, own).ways.flatMap((way) => way.parts))
+    if (part.kind === 'capacitor')
+      expect(owned.some((value) => Math.abs(part.farads / value - 1) < 1e-9)).toBe(true);
+}, 60_000);

@@ -1,15 +1,20 @@
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design, PartKind } from '@/core/design/schema';
-import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
+import { stepInStock, type Stock } from './stock';
 import { createFitter, fitGridHz, settingsOf, type FitResult, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';
 import { createFitModel } from './model';
 import { variablesOf } from './variables';
 
-/** Values that one can buy, by kind (IEC 60063). */
-export type Buyable = Readonly<Record<PartKind, PreferredSeries>>;
+/** Values that one can have, by kind. */
+export type Buyable = Readonly<Record<PartKind, Stock>>;
 
-export const usualSeries: Buyable = { resistor: 'E24', coil: 'E12', capacitor: 'E12' };
+/** IEC 60063. */
+export const usualSeries = {
+  resistor: 'E24',
+  coil: 'E12',
+  capacitor: 'E12',
+} as const satisfies Buyable;
 
 export interface RoundingSettings {
   readonly series: Buyable;
@@ -36,9 +41,9 @@ export function roundedToSeries(
   const model = createFitModel(design, data, goal, variables, fitGridHz());
   const fitter = createFitter(model);
   const before = { cost: fitter.costOf(model.start), figures: model.figures() };
-  const kindOf = (v: number) => series[variables[v].part.kind];
+  const stockOf = (v: number) => series[variables[v].part.kind];
   const member = (v: number, logValue: number, steps: number) =>
-    Math.log(stepPreferred(Math.exp(logValue), kindOf(v), steps));
+    Math.log(stepInStock(Math.exp(logValue), stockOf(v), steps));
   const isAllowed = (v: number, logValue: number) =>
     logValue >= model.lower[v] - 1e-9 && logValue <= model.upper[v] + 1e-9;
 

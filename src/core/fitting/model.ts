@@ -94,7 +94,7 @@ export function createFitModel(
     const w = wayIds.indexOf(wayId);
     if (w < 0) return [];
     const shapeDb = wayTargetDb(shape, frequencyHz);
-    const places = countedPlaces(shapeDb, frequencyHz, goal.onAxis.band).filter((i) =>
+    const places = countedPlaces(shape, shapeDb, frequencyHz, goal.onAxis.band).filter((i) =>
       playback.isWayHeard(w, i),
     );
     return places.length > 0 ? [{ w, weight, shapeDb, places }] : [];

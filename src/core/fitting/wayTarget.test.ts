@@ -45,12 +45,15 @@ test('a way that follows its target at any level has no error; a bump is found w
 
 test('a target counts within the band, down to 24 dB', () => {
   const shape = wayTargetDb(target, hz);
-  const places = countedPlaces(shape, hz, band);
+  const places = countedPlaces(target, shape, hz, band);
   expect(places.length).toBeGreaterThan(50);
   for (const i of places) {
     expect(shape[i]).toBeGreaterThanOrEqual(-24);
     expect(hz[i]).toBeGreaterThanOrEqual(200);
   }
+  const free = { ...target, lowPass: null };
+  const highest = countedPlaces(free, wayTargetDb(free, hz), hz, band).at(-1)!;
+  expect(hz[highest] / 1600).toBeCloseTo(1, 1);
 });
 
 test('Linkwitz–Riley of odd order is refused', () => {

@@ -26,18 +26,24 @@ export function wayTargetDb(
   );
 }
 
+/** On a side that is free, a target counts so far beyond the corner of the other. */
+const freeFactor = 4;
+
 /** Numbers of the frequencies at which a way's target counts, within the band of the whole. */
-export const countedPlaces = (
+export function countedPlaces(
+  { highPass, lowPass }: WayTarget,
   shapeDb: Float64Array,
   frequencyHz: Float64Array,
   band: { readonly fromHz: number; readonly toHz: number },
-): Int32Array =>
-  Int32Array.from(
+): Int32Array {
+  const from = highPass || !lowPass ? band.fromHz : Math.max(band.fromHz, lowPass.hz / freeFactor);
+  const to = lowPass || !highPass ? band.toHz : Math.min(band.toHz, highPass.hz * freeFactor);
+  return Int32Array.from(
     [...shapeDb.keys()].filter(
-      (i) =>
-        shapeDb[i] >= countedDb && frequencyHz[i] >= band.fromHz && frequencyHz[i] <= band.toHz,
+      (i) => shapeDb[i] >= countedDb && frequencyHz[i] >= from && frequencyHz[i] <= to,
     ),
   );
+}
 
 /** How a way follows its target. */
 export interface WayTargetError {
@@ -55,7 +61,9 @@ export function wayTargetError(
   band: { readonly fromHz: number; readonly toHz: number },
 ): WayTargetError | null {
   const shape = wayTargetDb(target, frequencyHz);
-  const places = countedPlaces(shape, frequencyHz, band).filter((i) => Number.isFinite(levelDb[i]));
+  const places = countedPlaces(target, shape, frequencyHz, band).filter((i) =>
+    Number.isFinite(levelDb[i]),
+  );
   if (places.length === 0) return null;
   const mean = places.reduce((sum, i) => sum + levelDb[i] - shape[i], 0) / places.length;
   const error = (i: number) => levelDb[i] - shape[i] - mean;

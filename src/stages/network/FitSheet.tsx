@@ -6,7 +6,6 @@ import { partsOf, type Part } from '@/core/design/schema';
 import { usualSeries, type Buyable } from '@/core/fitting/buyable';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
-import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
@@ -15,14 +14,8 @@ import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, tableLook } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { dimensionOf } from './partWords';
+import { StockChoices } from './StockChoices';
 import { useFit, type FitWork } from './useFit';
-
-const seriesOptions: readonly { readonly id: PreferredSeries; readonly text: string }[] = [
-  { id: 'E6', text: 'E6' },
-  { id: 'E12', text: 'E12' },
-  { id: 'E24', text: 'E24' },
-  { id: 'E96', text: 'E96' },
-];
 
 /** Lets the computer find values: which parts it may move, what it works toward, what came of it. */
 export function FitSheet() {
@@ -126,12 +119,7 @@ export function FitSheet() {
       {isBusy && <ProgressBarWithStop name="Fitting" percent={progress} onStop={stop} />}
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
       {work && <Outcome work={work} />}
-      <p>
-        Round the free values: resistors to{' '}
-        <SeriesBlank kind="resistor" series={series} onChange={setSeries} />, coils to{' '}
-        <SeriesBlank kind="coil" series={series} onChange={setSeries} />, capacitors to{' '}
-        <SeriesBlank kind="capacitor" series={series} onChange={setSeries} />.
-      </p>
+      <StockChoices parts={free} series={series} onChange={setSeries} />
       <Row>
         <Button isDisabled={isBusy || free.length === 0} onPress={() => void round(series)}>
           Round to values one can buy
@@ -201,37 +189,23 @@ function Ties({
   );
 }
 
-function SeriesBlank({
-  kind,
-  series,
-  onChange,
-}: {
-  readonly kind: keyof Buyable;
-  readonly series: Buyable;
-  readonly onChange: (series: Buyable) => void;
-}) {
-  return (
-    <ChoiceBlank
-      label={`series of ${kind}s`}
-      options={seriesOptions}
-      value={series[kind]}
-      onChange={(next) => onChange({ ...series, [kind]: next ?? usualSeries[kind] })}
-    />
-  );
-}
-
-function Aims({ goal: { onAxis, load, equivalent, tracking, level } }: { readonly goal: Goal }) {
+/** What a fit works toward, each with how much it counts. */
+function Aims({ goal }: { readonly goal: Goal }) {
+  const { onAxis, load, equivalent, tracking, level, ways } = goal;
   const hz = (value: number) => formatQuantity(value, 'hertz');
+  const counts = ({ weight }: { readonly weight: number }) => ` (×${formatFixed(weight, 1)})`;
   return [
-    `an even response from ${hz(onAxis.band.fromHz)} to ${hz(onAxis.band.toHz)}`,
-    load && `|Z| above ${formatFixed(load.leastOhms, 1)} Ω`,
-    equivalent && `equivalent resistance above ${formatFixed(equivalent.leastOhms, 1)} Ω`,
-    tracking && `neighbours within ${formatFixed(tracking.mostDeg, 0)}°`,
-    level && `${formatFixed(level.leastDb, 1)} dB in the middle`,
+    `an even response from ${hz(onAxis.band.fromHz)} to ${hz(onAxis.band.toHz)}${counts(onAxis)}`,
+    load && `|Z| above ${formatFixed(load.leastOhms, 1)} Ω${counts(load)}`,
+    equivalent &&
+      `equivalent resistance above ${formatFixed(equivalent.leastOhms, 1)} Ω${counts(equivalent)}`,
+    tracking && `neighbours within ${formatFixed(tracking.mostDeg, 0)}°${counts(tracking)}`,
+    level && `${formatFixed(level.leastDb, 1)} dB in the middle${counts(level)}`,
+    ways.length > 0 && `the slopes of ${ways.length} of the ways${counts(ways[0])}`,
   ]
     .filter(Boolean)
     .join('; ')
-    .concat('. The promises decide, by their weights.');
+    .concat('. What counts how much follows from the weights of the promises.');
 }
 
 function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {

@@ -1,0 +1,158 @@
+'use client';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { partValue } from '@/core/design/partValue';
+import type { Part } from '@/core/design/schema';
+import type { Buyable } from '@/core/fitting/buyable';
+import { twoThatMake, type Stock } from '@/core/fitting/stock';
+import { ProblemError } from '@/core/problem';
+import type { PreferredSeries } from '@/core/units/preferredSeries';
+import { formatQuantity, parseQuantity } from '@/core/units/quantity';
+import { ChoiceBlank } from '@/ui/Blank';
+import { fieldLook } from '@/ui/field';
+import { Note, Quiet } from '@/ui/sheets';
+import { dimensionOf } from './partWords';
+
+const stockOptions = [
+  { id: 'E6', text: 'E6' },
+  { id: 'E12', text: 'E12' },
+  { id: 'E24', text: 'E24' },
+  { id: 'E96', text: 'E96' },
+  { id: 'two E6', text: 'two of E6' },
+  { id: 'two E12', text: 'two of E12' },
+  { id: 'two E24', text: 'two of E24' },
+  { id: 'owned', text: 'what I own' },
+] as const;
+type StockId = (typeof stockOptions)[number]['id'];
+
+interface StockChoicesProps {
+  /** Parts whose values are rounded. */
+  readonly parts: readonly Part[];
+  readonly series: Buyable;
+  readonly onChange: (series: Buyable) => void;
+}
+
+/** What values may be rounded to, and which two parts make those that are made of two. */
+export function StockChoices({ parts, series, onChange }: StockChoicesProps) {
+  const blank = { series, onChange };
+  return (
+    <>
+      <p>
+        Round the free values: resistors to <StockBlank kind="resistor" {...blank} />, coils to{' '}
+        <StockBlank kind="coil" {...blank} />, capacitors to{' '}
+        <StockBlank kind="capacitor" {...blank} />.
+      </p>
+      <Owned {...blank} />
+      <Pairs parts={parts} series={series} />
+    </>
+  );
+}
+
+function StockBlank({
+  kind,
+  series,
+  onChange,
+}: {
+  readonly kind: keyof Buyable;
+  readonly series: Buyable;
+  readonly onChange: (series: Buyable) => void;
+}) {
+  const stock = series[kind];
+  const value: StockId =
+    typeof stock === 'string'
+      ? stock
+      : 'owned' in stock
+        ? 'owned'
+        : (`two ${stock.twoOf}` as StockId);
+  return (
+    <ChoiceBlank
+      label={`series of ${kind}s`}
+      options={stockOptions}
+      value={value}
+      onChange={(next) => onChange({ ...series, [kind]: stockFrom(next ?? 'E12', kind) })}
+    />
+  );
+}
+
+/** What one begins with under "what I own": a few values of middling size. */
+const firstOwned = {
+  resistor: [1, 2.2, 4.7, 10],
+  coil: [0.22e-3, 0.47e-3, 1e-3, 2.2e-3],
+  capacitor: [2.2e-6, 4.7e-6, 10e-6, 22e-6],
+} as const;
+
+function stockFrom(id: StockId, kind: keyof Buyable): Stock {
+  if (id === 'owned') return { owned: firstOwned[kind] };
+  if (id.startsWith('two ')) return { twoOf: id.slice(4) as PreferredSeries };
+  return id as PreferredSeries;
+}
+
+/** The values that one owns, as text with units. */
+function Owned({
+  series,
+  onChange,
+}: {
+  readonly series: Buyable;
+  readonly onChange: (series: Buyable) => void;
+}) {
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const read = (kind: keyof Buyable, text: string) => {
+    try {
+      const owned = text
+        .split(/[;\n]|,\s+|\s{2,}/)
+        .filter((word) => word.trim() !== '')
+        .map((word) => parseQuantity(word, dimensionOf[kind]))
+        .sort((a, b) => a - b);
+      setTrouble(null);
+      if (owned.length > 0 && owned[0] > 0) onChange({ ...series, [kind]: { owned } });
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      setTrouble(error.message);
+    }
+  };
+  return (
+    <>
+      {(['resistor', 'coil', 'capacitor'] as const).map((kind) => {
+        const stock = series[kind];
+        if (typeof stock === 'string' || !('owned' in stock)) return null;
+        return (
+          <Field key={kind}>
+            <span>Own {kind}s, with semicolons between</span>
+            <input
+              defaultValue={stock.owned
+                .map((value) => formatQuantity(value, dimensionOf[kind]))
+                .join('; ')}
+              onBlur={(event) => read(kind, event.target.value)}
+            />
+          </Field>
+        );
+      })}
+      {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
+    </>
+  );
+}
+
+/** Which two parts make the values that are made of two. */
+function Pairs({ parts, series }: { readonly parts: readonly Part[]; readonly series: Buyable }) {
+  const told = parts.flatMap((part) => {
+    const stock = series[part.kind];
+    if (typeof stock === 'string' || !('twoOf' in stock)) return [];
+    const two = twoThatMake(partValue(part), stock.twoOf);
+    const shown = (value: number) => formatQuantity(value, dimensionOf[part.kind]);
+    return two
+      ? [
+          `${part.name}: ${shown(two[0])} and ${shown(two[1])} in ${part.kind === 'capacitor' ? 'parallel' : 'series'}`,
+        ]
+      : [];
+  });
+  return told.length > 0 ? <Quiet>{told.join('; ')}.</Quiet> : null;
+}
+
+const Field = styled.label`
+  display: grid;
+  gap: 0.2rem;
+  font-size: ${({ theme }) => theme.size.small};
+  input {
+    ${fieldLook}
+  }
+`;
