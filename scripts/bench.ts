@@ -192,7 +192,7 @@ function benchWithoutGradients(start: Design, data: MeasurementData, goal: Goal)
   while (state.minFunctionValue > ours.cost && count < 20_000)
     state = direct(cost, [...model.lower], [...model.upper], {
       iterations: 10,
-      initialState: state.finalState,
+      initialState: state.finalState as unknown,
     });
   const theirsMs = performance.now() - theirsBegan;
   say(

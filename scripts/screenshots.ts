@@ -107,6 +107,31 @@ async function findOnTheNetwork(page: Page): Promise<void> {
   await shoot(page, 'network-search');
 }
 
+/** A second pair of terminals, a way from behind a part, a bridge, a switch, and a trap to be taken hold of. */
+async function branchTheNetwork(page: Page): Promise<void> {
+  const choose = async (label: RegExp, option: string) => {
+    await page.getByRole('button', { name: label }).first().click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  };
+  await page.getByRole('button', { name: 'Add a second pair' }).click();
+  await page.locator('[data-target="way-woofer"]').click();
+  await choose(/It starts from$/, 'the pair Pair 2');
+  await page.getByRole('button', { name: /^R2, / }).click();
+  await choose(/By switch: R2$/, 'set by a new switch');
+  await page.getByLabel(/^Value/).fill('3.3');
+  await page.getByLabel(/^Value/).press('Enter');
+  await page.getByRole('button', { name: /^C2, / }).focus();
+  await page.keyboard.press('j');
+  await page.getByRole('button', { name: /^C5, / }).waitFor();
+  await page.keyboard.press('d');
+  await page.getByRole('slider', { name: /^Trap / }).waitFor();
+  await page.getByRole('button', { name: 'Amplifier and terminals: Pair 2' }).focus();
+  await page.getByText('It sees at least').first().waitFor();
+  await page.getByRole('heading', { name: 'Terminals' }).scrollIntoViewIfNeeded();
+  await page.locator('[data-curve^="beside-"]').first().waitFor();
+  await shoot(page, 'network-topology');
+}
+
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu'],
@@ -130,6 +155,8 @@ try {
   await shoot(page, 'log');
   await page.goto(address);
   await shoot(page, 'projects');
+  await openDemo(page);
+  await branchTheNetwork(page);
   await openDemo(page);
   await findOnTheNetwork(page);
 
