@@ -32,6 +32,7 @@ const coreBelow = {
   brief: ['air', 'units', 'design'],
   promises: ['units', 'design', 'brief'],
   fitting: [
+    'air',
     'units',
     'grid',
     'spectrum',

@@ -110,6 +110,16 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
     ],
   ],
   [
+    { type: 'setCore', id: 'l1', isMagnetic: true },
+    (d) => (partOf(d, 'l1') as { core?: string }).core,
+    'magnetic',
+  ],
+  [
+    { type: 'swapParts', partA: 'l1', partB: 'c1' },
+    (d) => d.ways[0].parts.map((p) => `${p.name} ${p.place}`),
+    ['C1 series', 'L1 shunt'],
+  ],
+  [
     { type: 'coupleCoils', partA: 'l1', partB: 'l2', coefficient: 0.1 },
     (d) => d.couplings,
     [{ partA: 'l1', partB: 'l2', coefficient: 0.1 }],

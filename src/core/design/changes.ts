@@ -80,6 +80,7 @@ export type Change =
   | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
   | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
   | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
+  | { readonly type: 'setCore'; readonly id: string; readonly isMagnetic: boolean }
   /** Couples two coils, or changes how strongly; a coefficient of 0 parts them. */
   | {
       readonly type: 'coupleCoils';
@@ -319,6 +320,14 @@ function changed(design: Design, change: Change): Design {
       return editedPart(design, change.id, (part) =>
         part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
       );
+    case 'setCore':
+      return editedPart(design, change.id, (part) => {
+        if (part.kind !== 'coil') return part;
+        const wound = { ...part };
+        if (change.isMagnetic) wound.core = 'magnetic';
+        else delete wound.core;
+        return wound;
+      });
     case 'coupleCoils': {
       const { partA, partB, coefficient } = change;
       const others = design.couplings.filter(

@@ -73,7 +73,8 @@ function toldPart(part: Part, where: string): string {
       ? ''
       : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
   const value = formatQuantity(partValue(part), dimensions[part.kind]);
-  const state = `${part.isOff ? ', left out' : ''}${part.groupId === null ? '' : ', in a group'}`;
+  const core = part.kind === 'coil' && part.core === 'magnetic' ? ', on a core' : '';
+  const state = `${core}${part.isOff ? ', left out' : ''}${part.groupId === null ? '' : ', in a group'}`;
   return `${value}${loss}, ${where}${state}`;
 }
 

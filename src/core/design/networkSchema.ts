@@ -39,6 +39,8 @@ export const partSchema = z.discriminatedUnion('kind', [
     kind: z.literal('coil'),
     henries: positive.max(10),
     seriesOhms: z.number().min(0).max(1000),
+    /** Wound on iron or ferrite; absent for air. */
+    core: z.literal('magnetic').optional(),
   }),
   z.strictObject({
     ...partBase,

@@ -9,6 +9,7 @@ import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
 import {
   createExploration,
+  crossingBetween,
   explore,
   firstCandidates,
   paretoOf,
@@ -116,6 +117,19 @@ test('drivers are put in the order of their bands, whatever order they came in',
       ({ name }) => name,
     ),
   ).toEqual(['Woofer', 'Midrange', 'Tweeter']);
+});
+
+test('a crossing begins above the upper resonance and below the wavelength of the distance', () => {
+  const outline = (yMm: number, fsHz: number | null) => ({
+    driver: { ...tweeter, position: { xMm: 0, yMm, zMm: 0 }, sheet: { ...tweeter.sheet, fsHz } },
+    name: 'x',
+    ohmsAt: () => 8,
+  });
+  // 200 mm are a wavelength at 1716 Hz.
+  expect(crossingBetween(outline(0, 50), outline(200, 500), 3000)).toBeCloseTo(1716, 0);
+  expect(crossingBetween(outline(0, 50), outline(200, 1200), 3000)).toBe(2400);
+  expect(crossingBetween(outline(0, 50), outline(100, 500), 2000)).toBe(2000);
+  expect(crossingBetween(outline(0, 50), outline(0, null), 2000)).toBe(2000);
 });
 
 test('first candidates stay within the parts allowed, simple ones first, each once', () => {

@@ -4,6 +4,7 @@ import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
 import { endAt, plainWay, type Design, type Way } from '@/core/design/schema';
 import { createWayInputs } from '@/core/design/wayInputs';
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
 import { applyChange } from '@/core/design/changes';
@@ -156,7 +157,9 @@ export function firstCandidates(
     (sets, own) => twoPer(sets, own).map(([ways, way]) => [...ways, way]),
     [[]],
   );
-  const crossHz = outlines.slice(1).map((_, w) => crossingsOf(w, outlines.length));
+  const crossHz = outlines
+    .slice(1)
+    .map((upper, w) => crossingBetween(outlines[w], upper, crossingsOf(w, outlines.length)));
   return all
     .map((ways) => ({ ways, crossHz }))
     .filter((recipe) => partCountOf(recipe) <= mostParts)
@@ -166,6 +169,26 @@ export function firstCandidates(
 /** Where a fit begins: 2 kHz for two ways; from 350 Hz to 3 kHz, evenly in logarithm, for more (common practice). */
 const crossingsOf = (w: number, count: number): number =>
   count === 2 ? 2000 : 350 * (3000 / 350) ** (w / (count - 2));
+
+const halfOctave = Math.SQRT2;
+
+/**
+ * Where a fit begins, within what the drivers allow: an octave above the resonance of the upper one, and not above the frequency
+ * whose wavelength is as long as they are apart (both common practice, no source). The first counts more.
+ */
+export function crossingBetween(
+  lower: DriverOutline,
+  upper: DriverOutline,
+  usualHz: number,
+): number {
+  const [a, b] = [lower.driver.position, upper.driver.position];
+  const apartM = Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm) / 1000;
+  const most = apartM > 0 ? speedOfSoundMps(20) / apartM : Infinity;
+  const least = 2 * (upper.driver.sheet.fsHz ?? 0);
+  // Neither limit is sharp: within half an octave the usual place stays.
+  const isClose = usualHz < most * halfOctave && usualHz > least / halfOctave;
+  return isClose ? usualHz : Math.max(least, Math.min(most, usualHz));
+}
 
 /** The same networks with one or two corrections and traps more, or less. */
 export function variations(

@@ -191,3 +191,12 @@ test('what can’t be fitted is refused in words', () => {
     }),
   ).toThrow('No way has a driver');
 });
+
+test('losses follow the value: wire in air, wire on a core, the type of a capacitor', () => {
+  const coil = demo.ways[0].parts[0];
+  const air = { ...coil, kind: 'coil' as const, henries: 1e-3, seriesOhms: 0.4 };
+  expect(followedLoss(air, 2)).toBeCloseTo(0.4 * 2 ** 0.6, 12);
+  expect(followedLoss({ ...air, core: 'magnetic' }, 2)).toBeCloseTo(0.4 * Math.SQRT2, 12);
+  const capacitor = { ...coil, kind: 'capacitor' as const, farads: 1e-5, seriesOhms: 0.1 };
+  expect(followedLoss(capacitor, 2)).toBeCloseTo(0.05, 12);
+});

@@ -9,7 +9,7 @@ import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
-import { followedLoss, wireExponent, type Variable } from './variables';
+import { followedLoss, lossExponent, type Variable } from './variables';
 
 /** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
 export interface AxisSlopes {
@@ -128,11 +128,14 @@ export function createPlayback(
         const e = places.get(part.name)!;
         const element = netlist.elements[e];
         if (element.kind === 'resistor') current.elements[e] = { ...element, ohms: value };
-        else if (element.kind === 'capacitor') current.elements[e] = { ...element, farads: value };
-        else if (element.kind === 'coil') {
+        else if (element.kind === 'capacitor') {
+          const seriesOhms = followedLoss(part, value / element.farads);
+          current.elements[e] = { ...element, farads: value, seriesOhms };
+          lossSlopes[w] = lossExponent(part) * seriesOhms;
+        } else if (element.kind === 'coil') {
           const seriesOhms = followedLoss(part, value / element.henries);
           current.elements[e] = { ...element, henries: value, seriesOhms };
-          lossSlopes[w] = wireExponent * seriesOhms;
+          lossSlopes[w] = lossExponent(part) * seriesOhms;
         }
         w++;
       }

@@ -186,6 +186,16 @@ function PartFigures({ part }: { readonly part: Part }) {
           }
         />
       )}
+      {part.kind === 'coil' && (
+        <Tick
+          isSelected={part.core === 'magnetic'}
+          onChange={(isMagnetic) =>
+            desk.change({ type: 'setCore', id: part.id, isMagnetic }, `core of ${part.name}`)
+          }
+        >
+          On a core of iron or ferrite
+        </Tick>
+      )}
       {part.kind === 'coil' && <Couplings partId={part.id} partName={part.name} />}
       <KindChoice partId={part.id} kind={part.kind} />
     </>

@@ -97,14 +97,12 @@ const bridgeInWords = (design: Pick<Design, 'ways' | 'terminals'>, { bridge }: P
 /** The line from a pair of terminals; choosing it shows the amplifier. */
 function BusLine({ bus: { pair, x, topY, bottomY }, isOnly }: BusLineProps) {
   const desk = useDesk();
-  const isChosen = useDeskState((state) => state.selection === null);
   const choose = () => desk.select(null);
   return (
     <Choosable
       role="button"
       tabIndex={0}
       aria-label={isOnly ? 'Amplifier and terminals' : `Amplifier and terminals: ${pair.name}`}
-      aria-pressed={isChosen}
       data-target={`pair ${pair.id}`}
       onClick={choose}
       onFocus={choose}
