@@ -40,6 +40,7 @@ test('migrating twice does nothing the second time', async () => {
     { name: '001-projects-and-measurements' },
     { name: '002-log' },
     { name: '003-library' },
+    { name: '004-searches' },
   ]);
 });
 

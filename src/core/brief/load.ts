@@ -33,7 +33,7 @@ function ratedImpedance({ brief }: Design): Consequence[] {
 const usualPeak = 5;
 
 function swing(design: Design, prediction: Prediction | null): Consequence {
-  const { outputOhms } = design.amplifier;
+  const outputOhms = design.amplifier.outputOhms + design.amplifier.cableOhms;
   const impedance = prediction?.impedance;
   const rated = design.brief.ratedOhms ?? 8;
   let [low, high, from] = [
