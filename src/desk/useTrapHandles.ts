@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { arrangeWay } from '@/core/design/changes';
 import { partValue } from '@/core/design/partValue';
 import type { Prediction } from '@/core/design/prediction';
@@ -29,7 +29,7 @@ interface Grabbed {
   readonly trap: Trap;
   readonly ohms: number;
   readonly figures: TrapFigures;
-  /** All moves of one hold are one step of undo. */
+  /** Moves of one trap that follow each other are one step of undo. */
   readonly runKey: string;
 }
 
@@ -39,7 +39,8 @@ export function useTrapHandles(prediction: Prediction): {
   readonly pullDown: (nearHz: number | null) => void;
 } {
   const desk = useDesk();
-  const ways = useDeskState((state) => state.design.ways);
+  // Handles may come a moment after the curves.
+  const ways = useDeferredValue(useDeskState((state) => state.design.ways));
   const loads = useTrapLoads();
   const grabbed = useRef<Grabbed | null>(null);
   const { frequencyHz, sum } = prediction;
@@ -139,7 +140,7 @@ export function useTrapHandles(prediction: Prediction): {
 /** What the traps work against, once the network rests. */
 function useTrapLoads(): ReadonlyMap<string, number> {
   const desk = useDesk();
-  const design = useDeskState((state) => state.design);
+  const design = useDeferredValue(useDeskState((state) => state.design));
   const [loads, setLoads] = useState<ReadonlyMap<string, number>>(new Map());
   const hasTraps = trapsOf(design).length > 0;
   useEffect(() => {

@@ -82,6 +82,20 @@ test('a switch lets go of what is taken away, and of a part that becomes another
   expect(applyChange(switched, { type: 'removeSwitch', id: 'treble' })).toEqual(demo);
 });
 
+test('what one switch sets can go to another', () => {
+  const other = {
+    ...treble,
+    id: 'other',
+    positions: [position('a'), position('b')],
+    chosenId: 'a',
+  };
+  const released = put(switched, withoutMember(switched.switches[0], 'part', 'r2'));
+  // The design is still the one before the first switch let go: what counts is the switch itself.
+  const moved = put(released, withMember(switched, other, 'part', 'r2'));
+  expect(memberOf(moved, 'part', 'r2')?.id).toBe('other');
+  expect(designSchema.parse(moved)).toEqual(moved);
+});
+
 test('side by side every position is predicted as if it were chosen', () => {
   const design = applyChange(switched, { type: 'setPartValue', id: 'r2', value: 4.7 });
   const predict = createPredictor();

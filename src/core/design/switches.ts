@@ -87,7 +87,7 @@ export function withMember(
   id: string,
 ): DesignSwitch {
   const setting = settingNow(design, kind, id);
-  if (!setting || memberOf(design, kind, id)) return one;
+  if (!setting || memberOf({ switches: [one] }, kind, id)) return one;
   return {
     ...one,
     positions: one.positions.map((position) => ({

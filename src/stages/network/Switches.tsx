@@ -52,7 +52,7 @@ export const SwitchMembership = memo(function SwitchMembership({
       next === another ? newSwitch(switches.length + 1) : switches.find((one) => one.id === next);
     if (target)
       desk.change(
-        { type: 'setSwitch', switch: withMember(design, { ...target }, kind, id) },
+        { type: 'setSwitch', switch: withMember(design, target, kind, id) },
         `${name} by ${target.name}`,
         runKey,
       );
