@@ -85,6 +85,7 @@ test('a load that can’t be solved is explained, and undo brings the curves bac
   await expect(
     page.getByText(/L5, amplifier form a loop of ideal sources and coils/),
   ).toBeVisible();
+  await expect(page.getByRole('button', { name: /^L5, / })).toHaveAccessibleName(/at fault/);
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.locator('[data-curve="sum"]').first()).toBeVisible();
 });
