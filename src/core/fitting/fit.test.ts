@@ -200,3 +200,13 @@ test('losses follow the value: wire in air, wire on a core, the type of a capaci
   const capacitor = { ...coil, kind: 'capacitor' as const, farads: 1e-5, seriesOhms: 0.1 };
   expect(followedLoss(capacitor, 2)).toBeCloseTo(0.05, 12);
 });
+
+test('a driver without a response loads the network, and its way takes no part in the fit of the others', () => {
+  const drivers = demo.drivers.map((driver) =>
+    driver.id === 'midrange' ? { ...driver, responseId: null } : driver,
+  );
+  const design = freed({ ...demo, drivers });
+  const found = fitDesign(design, data, { seed: 1, starts: [0] });
+  expect(Number.isFinite(found.cost)).toBe(true);
+  expect(found.cost).toBeLessThan(found.before.cost);
+});

@@ -92,26 +92,29 @@ export function createPlayback(
   };
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
 
-  /** What is heard of each way: drivers by the number of their probe, with the pressure on the axis per volt. */
-  const voices: Voice[][] = [];
-  for (let w = 0, first = 0; w < usable.length; first += usable[w++].ends.length)
-    voices.push(
-      usable[w].ends.flatMap((end, e) => {
-        const { response } = end;
-        if (response === null) return [];
-        const radiation = inputs.radiationOf({ ...end, response }, design);
-        return [{ probe: first + e, ...turned(radiation, end.sign) }];
-      }),
-    );
+  let first = 0;
+  /** Ways that are heard, each with its drivers by the number of their probe and the pressure on the axis per volt. */
+  const audible = usable.flatMap(({ way, ends: own }) => {
+    const from = first;
+    first += own.length;
+    const heard = own.flatMap((end, e): Voice[] => {
+      const { response } = end;
+      if (response === null) return [];
+      const radiation = inputs.radiationOf({ ...end, response }, design);
+      return [{ probe: from + e, ...turned(radiation, end.sign) }];
+    });
+    return heard.length > 0 ? [{ wayId: way.id, heard }] : [];
+  });
+  const voices = audible.map(({ heard }) => heard);
   const firsts = moved.map((_, v) =>
     moved.slice(0, v).reduce((sum, members) => sum + members.length, 0),
   );
   /** Numbers of a variable's elements among those that are wanted. */
   const elementsOf = (v: number) => moved[v].map((_, m) => firsts[v] + m);
 
-  const partRe = usable.map(() => new Float64Array(points));
-  const partIm = usable.map(() => new Float64Array(points));
-  const partDb = usable.map(() => new Float64Array(points));
+  const partRe = audible.map(() => new Float64Array(points));
+  const partIm = audible.map(() => new Float64Array(points));
+  const partDb = audible.map(() => new Float64Array(points));
   const sumRe = new Float64Array(points);
   const sumIm = new Float64Array(points);
   const sumDb = new Float64Array(points);
@@ -183,7 +186,7 @@ export function createPlayback(
   }
 
   return {
-    wayIds: usable.map(({ way }) => way.id),
+    wayIds: audible.map(({ wayId }) => wayId),
     // Where every driver is silent there is nothing to judge.
     isWayHeard: (w, i) => voices[w].some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
@@ -203,7 +206,7 @@ export function createPlayback(
     { sumDb: slopeDb, levels, phases }: AxisSlopes,
   ): void {
     slopeDb.fill(0);
-    for (let w = 0; w < usable.length; w++) {
+    for (let w = 0; w < audible.length; w++) {
       const phase = phases[w].fill(0);
       const level = levels[w].fill(0);
       for (const { voice, e } of pairsOf(voices[w], elements)) {
