@@ -1,6 +1,7 @@
 'use client';
 import styled from 'styled-components';
-import { useDeskState } from './DeskContext';
+import { useStore } from 'zustand';
+import { useDesk } from './DeskContext';
 
 const words = {
   saved: 'saved',
@@ -10,9 +11,12 @@ const words = {
   refused: 'not saved',
 } as const;
 
-/** In the corner of the eye: whether the server has everything. */
+/**
+ * In the corner of the eye: whether the server has everything. Unlike the rest of the screen it doesn't wait for the
+ * curves: not for a moment may it say that what was just changed is saved.
+ */
 export function SaveMark() {
-  const kind = useDeskState((state) => state.save.kind);
+  const kind = useStore(useDesk().store, (state) => state.save.kind);
   return (
     <State role="status" data-kind={kind}>
       {words[kind]}
