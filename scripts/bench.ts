@@ -16,7 +16,7 @@ import type { Design } from '@/core/design/schema';
 import { createExploration } from '@/core/fitting/explore';
 import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
 import { logGrid } from '@/core/grid/logGrid';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { createPredictor } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import { readTable } from '@/core/formats/readTable';

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { applyChange, type Change } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
+import type { Change } from '@/core/design/change';
 import { readDesign } from '@/core/design/readDesign';
 import type { SaveNote } from '@/core/design/log';
 import type { MeasurementData } from '@/core/design/predict';

@@ -1,5 +1,5 @@
 import { readDemo } from '../../tests/fixtures';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { emptyDesign } from '@/core/design/schema';
 import { shownKey } from './shownKey';
 import { progress, stages } from './stages';

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { arrangeWay } from '@/core/design/changes';
+import { arrangeWay } from '@/core/design/change';
 import { partValue } from '@/core/design/partValue';
 import type { Prediction } from '@/core/design/prediction';
 import { partsOf } from '@/core/design/schema';

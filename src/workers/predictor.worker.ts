@@ -14,7 +14,7 @@ import { createPredictor } from '@/core/design/predict';
 import type { Prediction } from '@/core/design/prediction';
 import { partsOf, type Design } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import { seekLevers, type Levers } from '@/core/promises/levers';
 import { standingsOf, type Standing } from '@/core/promises/standing';

@@ -1,5 +1,5 @@
 /** The log against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import type { SaveNote } from '@/core/design/log';
 import { mainLine, emptyDesign, type Design } from '@/core/design/schema';
 import { database } from '@/server/database';

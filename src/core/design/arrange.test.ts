@@ -1,6 +1,8 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { copied, dissolved, inserted, joinedWithNext, movedAlong, placed, tidied } from './arrange';
-import { applyChange, arrangeWay, newPart } from './changes';
+import { applyChange } from './applyChange';
+import { arrangeWay } from './change';
+import { newPart } from './newPart';
 import { groupChain, partsIn, positionsOf, type Branch } from './positions';
 import { designSchema, plainPart, plainWay, type Part, type Way } from './schema';
 

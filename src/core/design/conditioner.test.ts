@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import type { Step } from '../measurement/recipe';
-import { applyChange } from './changes';
+import { applyChange } from './applyChange';
 import { createConditioner } from './conditioner';
 import { examined } from './examine';
 import { predict } from './predict';

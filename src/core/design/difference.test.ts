@@ -1,7 +1,8 @@
 import { readDemo } from '../../../tests/fixtures';
 import { movements } from '../promises/movement';
 import { standingsOf } from '../promises/standing';
-import { applyChange, type Change } from './changes';
+import { applyChange } from './applyChange';
+import type { Change } from './change';
 import { differences } from './difference';
 import { createPredictor } from './predict';
 import type { Design } from './schema';

@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
-import { applyChange } from './changes';
+import { applyChange } from './applyChange';
 import { partValue } from './partValue';
 import { partInsight, partsActingAt } from './insight';
 import { createPredictor } from './predict';

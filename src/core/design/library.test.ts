@@ -1,5 +1,5 @@
 import { readDemo } from '../../../tests/fixtures';
-import { applyChange } from './changes';
+import { applyChange } from './applyChange';
 import {
   libraryDocument,
   libraryDocumentsOf,

@@ -1,5 +1,5 @@
 import type { DriverSheet } from './briefSchema';
-import { applyChange } from './changes';
+import { applyChange } from './applyChange';
 import { emptyDesign, type Design, type Driver, type Measurement } from './schema';
 import { problem } from '../problem';
 

@@ -1,6 +1,7 @@
 import { readDemo, measurementStatement, seededRandom } from '../../../tests/fixtures';
 import type { Samples } from '../measurement/samples';
-import { applyChange, arrangeWay, type Change } from './changes';
+import { applyChange } from './applyChange';
+import { arrangeWay, type Change } from './change';
 import { partValue } from './partValue';
 import { createPredictor, predict } from './predict';
 import { readSpice } from '@/core/network/spice';

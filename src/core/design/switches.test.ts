@@ -1,5 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
-import { applyChange, newPart } from './changes';
+import { applyChange } from './applyChange';
+import { newPart } from './newPart';
 import { createPredictor } from './predict';
 import {
   designSchema,

@@ -1,6 +1,7 @@
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import { measurementStatement } from '../../../tests/fixtures';
-import { applyChange, arrangeWay, type Change } from './changes';
+import { applyChange } from './applyChange';
+import { arrangeWay, type Change } from './change';
 import { createPredictor } from './predict';
 import {
   designSchema,

@@ -7,7 +7,7 @@ import { createWayInputs } from '@/core/design/wayInputs';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { createFitter, fitGridHz, settingsOf } from './fit';
 import { goalOf, type Goal } from './goal';
 import {

@@ -1,5 +1,5 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import { createPredictor } from '@/core/design/predict';
 import type { Design, Part } from '@/core/design/schema';

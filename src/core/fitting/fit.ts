@@ -1,5 +1,6 @@
 import { ProblemError } from '@/core/problem';
-import { applyChange, type PartSetting } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
+import type { PartSetting } from '@/core/design/change';
 import { partValue } from '@/core/design/partValue';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';

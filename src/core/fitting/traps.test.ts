@@ -1,5 +1,7 @@
 import { joinedWithNext } from '@/core/design/arrange';
-import { applyChange, arrangeWay, newPart } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
+import { arrangeWay } from '@/core/design/change';
+import { newPart } from '@/core/design/newPart';
 import { createPredictor } from '@/core/design/predict';
 import { partsOf, type Design, type Part, type Way } from '@/core/design/schema';
 import { readDemo } from '../../../tests/fixtures';

@@ -2,7 +2,7 @@ import { compileNetwork } from '@/core/design/compileNetwork';
 import { createConditioner } from '@/core/design/conditioner';
 import { usableWays } from '@/core/design/inspect';
 import { partValue } from '@/core/design/partValue';
-import { newPart } from '@/core/design/changes';
+import { newPart } from '@/core/design/newPart';
 import type { MeasurementData, Predictor } from '@/core/design/predict';
 import type { Design, Part } from '@/core/design/schema';
 import { createWayInputs } from '@/core/design/wayInputs';

@@ -1,4 +1,4 @@
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import type { MeasurementData, Predictor } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';

@@ -1,5 +1,5 @@
 import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/design/briefSchema';
-import { applyChange } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
 import { createPredictor } from '@/core/design/predict';
 import type { Prediction, WayPrediction } from '@/core/design/prediction';
 import { emptyDesign, type Design } from '@/core/design/schema';

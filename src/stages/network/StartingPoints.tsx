@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { arrangeWay } from '@/core/design/changes';
+import { arrangeWay } from '@/core/design/change';
 import { partsOf, type Way } from '@/core/design/schema';
 import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
 import {

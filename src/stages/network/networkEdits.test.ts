@@ -1,5 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
-import { applyChange, type Change } from '@/core/design/changes';
+import { applyChange } from '@/core/design/applyChange';
+import type { Change } from '@/core/design/change';
 import { designSchema, endAt, plainWay } from '@/core/design/schema';
 import { partValue } from '@/core/design/partValue';
 import type { Desk } from '@/desk/desk';

@@ -1,4 +1,5 @@
-import { arrangeWay, newPart } from '@/core/design/changes';
+import { arrangeWay } from '@/core/design/change';
+import { newPart } from '@/core/design/newPart';
 import { partValue } from '@/core/design/partValue';
 import {
   copied,

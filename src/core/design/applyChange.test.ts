@@ -1,6 +1,8 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
-import { applyChange, arrangeWay, newPart, type Change } from './changes';
+import { applyChange } from './applyChange';
+import { arrangeWay, type Change } from './change';
+import { newPart } from './newPart';
 import { partValue } from './partValue';
 import { designSchema, plainWay, type Design, type Part } from './schema';
 
