@@ -39,6 +39,7 @@ const coreBelow = {
     'search',
     'measurement',
     'network',
+    'radiation',
     'design',
     'brief',
     'promises',

@@ -5,6 +5,8 @@ import type { MeasurementData } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import { plainStatement, type Design, type Measurement } from '@/core/design/schema';
 import { readTable } from '@/core/formats/readTable';
+import { samplesId } from '@/core/measurement/samples';
+import { pistonDirectivity } from '@/core/radiation/piston';
 
 /** What a design says of a measurement, with a made-up origin. */
 export function measurementStatement(id: string, kind: Measurement['kind']): Measurement {
@@ -44,6 +46,33 @@ export function readDemo(): { design: Design; data: MeasurementData } {
     ]),
   );
   return { design, data };
+}
+
+/** A design whose drivers were measured off their axes as well: pistons of their areas in a wall, to 30° on one side. */
+export function withOffAxis(design: Design, data: MeasurementData) {
+  const numbers = new Map(data);
+  const measurements = [...design.measurements];
+  const drivers = design.drivers.map((driver) => {
+    const axis = data.get(driver.responseId!)!;
+    const radiusM = Math.sqrt((driver.sheet.sdCm2 ?? 10) / 1e4 / Math.PI);
+    const offAxisIds = [10, 20, 30].map((degrees) => {
+      const sine = Math.sin((degrees * Math.PI) / 180);
+      const magnitude = axis.magnitude.map((db, i) => {
+        const wavenumber = (2 * Math.PI * axis.frequencyHz[i]) / 343;
+        return db + 20 * Math.log10(Math.abs(pistonDirectivity(wavenumber * radiusM * sine)));
+      });
+      const samples = { ...axis, magnitude };
+      const id = samplesId(samples);
+      numbers.set(id, samples);
+      measurements.push({
+        ...measurementStatement(id, 'response'),
+        angle: { plane: 'horizontal', degrees },
+      });
+      return id;
+    });
+    return { ...driver, offAxisIds };
+  });
+  return { design: { ...design, measurements, drivers }, data: numbers };
 }
 
 /** Repeatable chance between 0 and 1. */

@@ -7,7 +7,7 @@ import { compileNetwork } from './compileNetwork';
 import { createConditioner } from './conditioner';
 import { usableWays } from './inspect';
 import type { MeasurementData } from './predict';
-import { programmeShares } from './programme';
+import { driveVoltsOf, programmeShares } from './programme';
 import type { Design } from './schema';
 import { createWayInputs } from './wayInputs';
 
@@ -39,9 +39,9 @@ export function driverLoads(
   data: MeasurementData,
   frequencyHz: Float64Array = designGridHz(),
 ): DriverLoad[] | null {
-  const { ratedWatts, ratedIntoOhms } = design.brief;
+  const driveVolts = driveVoltsOf(design.brief);
   const usable = usableWays(design, data, createConditioner());
-  if (ratedWatts === null || usable.length === 0) return null;
+  if (driveVolts === null || usable.length === 0) return null;
   const inputs = createWayInputs(frequencyHz);
   const ends = usable.flatMap(({ way, ends: own }) => own.map((end) => ({ way, ...end })));
   const { netlist, onePorts, probes } = compileNetwork(design, usable, null);
@@ -51,7 +51,7 @@ export function driverLoads(
     const solver = createSolver(planNetwork(netlist), netlist, byName, probes, frequencyHz);
     solver.solve(netlist);
     const shares = programmeShares(frequencyHz);
-    const scale = (ratedWatts * (ratedIntoOhms ?? 8)) / design.amplifier.volts ** 2;
+    const scale = (driveVolts / design.amplifier.volts) ** 2;
     const density = airDensityKgpm3(design.airTemperatureC);
     return ends.map(({ way, driver, response, ...end }, e): DriverLoad => {
       const { sdCm2, xmaxMm } = driver.sheet;

@@ -9,7 +9,7 @@ import { createConditioner } from './conditioner';
 import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { usableWays } from './inspect';
 import type { MeasurementData } from './predict';
-import { programmeShares } from './programme';
+import { driveVoltsOf, programmeShares } from './programme';
 import { partsOf, type Design } from './schema';
 import { createWayInputs } from './wayInputs';
 
@@ -151,9 +151,8 @@ function stressOf(
   loads: Loads,
   frequencyHz: Float64Array,
 ): PartStress | null {
-  const { ratedWatts, ratedIntoOhms } = brief;
-  if (ratedWatts === null) return null;
-  const driveVolts = Math.sqrt(ratedWatts * (ratedIntoOhms ?? 8));
+  const driveVolts = driveVoltsOf(brief);
+  if (driveVolts === null) return null;
   const solver = createSolver(
     planNetwork(netlist),
     netlist,

@@ -1,3 +1,9 @@
+import type { Brief } from './briefSchema';
+
+/** Rms voltage at which the amplifier gives its rated power; null while the brief does not say it. */
+export const driveVoltsOf = ({ ratedWatts, ratedIntoOhms }: Brief): number | null =>
+  ratedWatts === null ? null : Math.sqrt(ratedWatts * (ratedIntoOhms ?? 8));
+
 /**
  * Simulated programme of IEC 60268-1: level of each third of an octave against the loudest, dB. From memory, within a decibel;
  * between the bands by straight lines over log frequency.

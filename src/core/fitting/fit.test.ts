@@ -1,4 +1,4 @@
-import { readDemo, seededRandom } from '../../../tests/fixtures';
+import { readDemo, seededRandom, withOffAxis } from '../../../tests/fixtures';
 import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import { createPredictor } from '@/core/design/predict';
@@ -7,6 +7,7 @@ import { logGrid } from '@/core/grid/logGrid';
 import { fitDesign, withFit } from './fit';
 import { goalOf, type Goal } from './goal';
 import { createFitModel } from './model';
+import { usualRates } from './outlay';
 import { followedLoss, variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();
@@ -33,20 +34,24 @@ const detuned = (design: Design, factorOf: (part: Part) => number): Design =>
 
 describe('the model', () => {
   // Limits that are all broken somewhere, so that every kind of residual is alive.
+  const { design: measured, data: numbers } = withOffAxis(demo, data);
   const goal: Goal = {
     ...goalOf(demo),
+    window: { weight: 1, withinDb: 0.3, band: { fromHz: 300, toHz: 12_000 } },
+    heat: { weight: 0.5, mostWatts: 1 },
+    outlay: { weight: 0.8, most: 60, rates: usualRates },
     load: { weight: 1.5, leastOhms: 7 },
     equivalent: { weight: 0.7, leastOhms: 4 },
     tracking: { weight: 2, mostDeg: 10 },
     level: { weight: 1, leastDb: 95 },
   };
-  const design = eachPart(freed(demo), (part) =>
+  const design = eachPart(freed(measured), (part) =>
     part.name === 'C3'
       ? { ...part, fit: { ...part.fit, tie: { partId: 'c2', ratio: 0.2 } } }
       : part,
   );
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goal, variables, logGrid(20, 20_000, 12));
+  const model = createFitModel(design, numbers, goal, variables, logGrid(20, 20_000, 12));
 
   test('a tied part is no variable of its own', () => {
     expect(variables.map(({ part }) => part.name)).not.toContain('C3');

@@ -4,6 +4,7 @@ import type { Band } from '@/core/design/figures';
 import type { Design, WayTarget } from '@/core/design/schema';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
+import { usualRates, type PriceRates } from './outlay';
 
 /** One thing that a fit works toward, with its weight. */
 interface Aim {
@@ -29,6 +30,12 @@ export interface Goal {
   readonly ways: readonly (Aim & { readonly wayId: string; readonly target: WayTarget })[];
   /** Mean level over the band of the sensitivity, at the voltage of the design, dB. */
   readonly level: (Aim & { readonly leastDb: number }) | null;
+  /** Mean over the listening window against the target; where all drivers were measured off their axes. */
+  readonly window: (Aim & { readonly withinDb: number; readonly band: Band }) | null;
+  /** Heat of any resistor under programme at the amplifier's power, watts. */
+  readonly heat: (Aim & { readonly mostWatts: number }) | null;
+  /** Cost of all parts. */
+  readonly outlay: (Aim & { readonly most: number; readonly rates: PriceRates }) | null;
 }
 
 /** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
@@ -40,8 +47,22 @@ const reserve = 1.03;
 /** A way's own slope is a means, the sum is the end: it counts half. */
 const wayWeight = 0.5;
 
+/** What a designer asks of the parts beside the promises, which wait for ratings and prices. */
+export interface PartLimits {
+  /** Heat of any resistor under programme at the amplifier's power, watts. */
+  readonly mostWatts: number | null;
+  /** Cost of all parts of the network, at the rates. */
+  readonly mostOutlay: number | null;
+  readonly rates: PriceRates;
+}
+
+export const noPartLimits: PartLimits = { mostWatts: null, mostOutlay: null, rates: usualRates };
+
 /** What the promises of a design ask of its network. Without any, an even response on its target. */
-export function goalOf(design: Design): Goal {
+export function goalOf(
+  design: Design,
+  { mostWatts, mostOutlay, rates }: PartLimits = noPartLimits,
+): Goal {
   const promises = promisesOf(design);
   const find = (kind: PromiseKind) => promises.find((promise) => promise.kind === kind);
   const { target } = design;
@@ -53,6 +74,7 @@ export function goalOf(design: Design): Goal {
       : null;
   };
   const tracking = find('phase-tracking');
+  const window = find('window');
   return {
     onAxis: {
       weight: onAxis ? factorOf(onAxis.weight) : 1,
@@ -74,6 +96,16 @@ export function goalOf(design: Design): Goal {
       shape ? [{ weight: wayWeight, wayId: id, target: shape }] : [],
     ),
     level: levelOf(design, [find('sensitivity'), find('seat-level')]),
+    window:
+      window?.atMost != null
+        ? {
+            weight: factorOf(window.weight),
+            withinDb: window.atMost / reserve,
+            band: window.band ?? { fromHz: target.fromHz, toHz: target.toHz },
+          }
+        : null,
+    heat: mostWatts === null ? null : { weight: 1, mostWatts },
+    outlay: mostOutlay === null ? null : { weight: 1, most: mostOutlay, rates },
   };
 }
 

@@ -2,13 +2,18 @@ import { compileNetwork } from '@/core/design/compileNetwork';
 import { createConditioner } from '@/core/design/conditioner';
 import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import { partsOf, type Design } from '@/core/design/schema';
 import { createWayInputs } from '@/core/design/wayInputs';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
+import { driveVoltsOf, programmeShares } from '@/core/design/programme';
+import { offAxisOf } from '@/core/design/offAxisInputs';
 import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
+import { listeningWindow } from '@/core/radiation/offAxis';
+import { createHeatPlayback, heatProbes, type HeatPlayback } from './heatPlayback';
+import { createWindowPlayback, type Voice } from './windowPlayback';
 import { followedLoss, lossExponent, type Variable } from './variables';
 
 /** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
@@ -44,6 +49,18 @@ export interface Playback {
   slopesOnAxis(variable: number, slopes: AxisSlopes): void;
   /** Slopes of ln|Z| and of Z's phase in degrees. */
   slopesOfLoad(variable: number, lnZ: Float64Array, angle: Float64Array): void;
+  /** The listening window; null when it was not asked for, or some driver was not measured off its axis. */
+  readonly windowDb: Float64Array | null;
+  slopesOfWindow(variable: number, out: Float64Array): void;
+  /** Heat of each resistor under programme at the amplifier's power, watts; null when it was not asked for. */
+  readonly watts: Float64Array | null;
+  slopesOfHeat(variable: number, out: Float64Array): void;
+}
+
+/** What is worked out besides response on axis and load; each costs time. */
+export interface PlaybackWishes {
+  readonly wantsWindow: boolean;
+  readonly wantsHeat: boolean;
 }
 
 const decibelsPerNeper = 20 / Math.LN10;
@@ -58,8 +75,10 @@ export function createPlayback(
   data: MeasurementData,
   variables: readonly Variable[],
   frequencyHz: Float64Array,
+  { wantsWindow, wantsHeat }: PlaybackWishes,
 ): Playback {
-  const usable = usableWays(design, data, createConditioner());
+  const condition = createConditioner();
+  const usable = usableWays(design, data, condition);
   const isHeard = usable.some(({ ends }) => ends.some(({ response }) => response !== null));
   if (!isHeard)
     throw problem(
@@ -73,6 +92,9 @@ export function createPlayback(
   const points = frequencyHz.length;
   const { netlist, onePorts, amplifiers, probes } = compileNetwork(design, usable, null);
   const ends = usable.flatMap((way) => way.ends);
+  const partNames = new Set(partsOf(design).map(({ name }) => name));
+  const driveVolts = wantsHeat ? driveVoltsOf(design.brief) : null;
+  const resistors = driveVolts === null ? [] : netlist.elements.filter(isResistorOf(partNames));
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
   );
@@ -81,7 +103,7 @@ export function createPlayback(
     planNetwork(netlist),
     netlist,
     new Map(onePorts.map((onePort, i) => [onePort, inputs.loadOf(ends[i])])),
-    probes,
+    [...probes, ...heatProbes(resistors)],
     wanted,
     frequencyHz,
   );
@@ -106,11 +128,15 @@ export function createPlayback(
     return heard.length > 0 ? [{ wayId: way.id, heard }] : [];
   });
   const voices = audible.map(({ heard }) => heard);
+  const directions = wantsWindow ? windowVoices(voices.flat()) : null;
+  const window = directions && createWindowPlayback(solver, directions, points);
+  const heat = driveVolts === null ? null : createHeat(driveVolts);
   const firsts = moved.map((_, v) =>
     moved.slice(0, v).reduce((sum, members) => sum + members.length, 0),
   );
   /** Numbers of a variable's elements among those that are wanted. */
   const elementsOf = (v: number) => moved[v].map((_, m) => firsts[v] + m);
+  const namesOf = (v: number) => new Set(moved[v].map(({ part }) => part.name));
 
   const partRe = audible.map(() => new Float64Array(points));
   const partIm = audible.map(() => new Float64Array(points));
@@ -122,6 +148,27 @@ export function createPlayback(
   const phaseDeg = new Float64Array(points);
   /** Number of the probe of the amplifier that has the hardest load. */
   const hardest = new Int32Array(points);
+
+  /** The drivers in each direction of the window; null when some driver was not measured there. */
+  function windowVoices(onAxis: readonly Voice[]): Voice[][] | null {
+    const toward = onAxis.map(({ probe }) =>
+      offAxisOf(design, ends[probe].driver, data, condition, frequencyHz),
+    );
+    const all = listeningWindow.map((direction) =>
+      onAxis.map((voice, v) => {
+        const there = toward[v]?.(voice, direction) ?? null;
+        return there && { probe: voice.probe, ...there };
+      }),
+    );
+    const known = all.map((row) => row.filter((voice) => voice !== null));
+    return known.some((row) => row.length < onAxis.length) ? null : [[...onAxis], ...known];
+  }
+
+  function createHeat(atVolts: number): HeatPlayback {
+    const factor = (atVolts / design.amplifier.volts) ** 2;
+    const squares = programmeShares(frequencyHz).map((share) => factor * share);
+    return createHeatPlayback(solver, resistors, probes.length, squares);
+  }
 
   function setValues(logValues: Float64Array): void {
     let w = 0;
@@ -191,11 +238,17 @@ export function createPlayback(
     isWayHeard: (w, i) => voices[w].some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     ...{ partRe, partIm, partDb, sumDb, ohms, phaseDeg },
+    windowDb: window?.levelDb ?? null,
+    watts: heat?.watts ?? null,
     play(logValues, hasSlopes) {
       setValues(logValues);
       solver.solve(current, hasSlopes ? lossSlopes : null);
       evaluate();
+      window?.evaluate();
+      heat?.evaluate(current.elements);
     },
+    slopesOfWindow: (variable, out) => window?.slopes(elementsOf(variable), out),
+    slopesOfHeat: (variable, out) => heat?.slopes(elementsOf(variable), namesOf(variable), out),
     slopesOnAxis: (variable, slopes) => slopesOnAxis(elementsOf(variable), slopes),
     slopesOfLoad: (variable, lnZ, angle) => slopesOfLoad(elementsOf(variable), lnZ, angle),
   };
@@ -245,10 +298,10 @@ export function createPlayback(
   }
 }
 
-/** A driver that is heard: pressure on the axis per volt at its probe. */
-interface Voice extends GridSpectrum {
-  readonly probe: number;
-}
+const isResistorOf =
+  (names: ReadonlySet<string>) =>
+  (element: Element): element is Extract<Element, { kind: 'resistor' }> =>
+    element.kind === 'resistor' && names.has(element.name);
 
 const pairsOf = (heard: readonly Voice[], elements: readonly number[]) =>
   heard.flatMap((voice) => elements.map((e) => ({ voice, e })));

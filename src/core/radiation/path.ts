@@ -1,3 +1,5 @@
+import type { Direction } from './offAxis';
+
 /**
  * Axes: origin on the design axis in the plane of the baffle; x to the right as seen from the listener,
  * y up, z toward the listener. Millimetres.
@@ -29,6 +31,18 @@ export interface PathCorrection {
 /** From an acoustic centre to a point on the design axis, mm. */
 function toAxisPointMm({ xMm, yMm, zMm }: Position, distanceMm: number): number {
   return Math.hypot(xMm, yMm, distanceMm - zMm);
+}
+
+/** From an acoustic centre to a point that far from the origin in a direction, mm. */
+export function pathTowardMm(
+  { xMm, yMm, zMm }: Position,
+  distanceMm: number,
+  { plane, degrees }: Direction,
+): number {
+  const angle = (degrees * Math.PI) / 180;
+  const aside = distanceMm * Math.sin(angle);
+  const [x, y] = plane === 'horizontal' ? [aside, 0] : [0, aside];
+  return Math.hypot(x - xMm, y - yMm, distanceMm * Math.cos(angle) - zMm);
 }
 
 /**

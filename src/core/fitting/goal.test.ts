@@ -1,0 +1,206 @@
+import { readDemo, withOffAxis } from '../../../tests/fixtures';
+import { partInsight } from '@/core/design/insight';
+import { predict } from '@/core/design/predict';
+import { partsOf, type Design } from '@/core/design/schema';
+import { designGridHz, logGrid } from '@/core/grid/logGrid';
+import { fitDesign, withFit } from './fit';
+import { goalOf, noPartLimits } from './goal';
+import { createFitModel } from './model';
+import { copperKg, costAt, outlayOf, usualRates } from './outlay';
+import { createPlayback } from './playback';
+import { variablesOf } from './variables';
+
+const { design: demo, data } = readDemo();
+const freed = (design: Design): Design => ({
+  ...design,
+  ways: design.ways.map((way) => ({
+    ...way,
+    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
+  })),
+});
+const settings = { seed: 3, starts: [0, 1] };
+
+describe('heat', () => {
+  test('is the one that the insight of each resistor tells', () => {
+    const design = freed(demo);
+    const model = createFitModel(
+      design,
+      data,
+      goalOf(design, { ...noPartLimits, mostWatts: 5 }),
+      variablesOf(design),
+      designGridHz(),
+    );
+    model.residuals(model.start, 1, new Float64Array(model.residualCount));
+    const told = partsOf(demo)
+      .filter(({ kind }) => kind === 'resistor')
+      .map(({ id }) => partInsight(demo, data, id)!.stress!.watts);
+    expect(model.figures().hottestWatts).toBeCloseTo(Math.max(...told), 9);
+  });
+
+  test('moves with each value as its slope says, and so does the window', () => {
+    const { design: measured, data: numbers } = withOffAxis(freed(demo), data);
+    const variables = variablesOf(measured);
+    const goal = goalOf(measured, { ...noPartLimits, mostWatts: 5 });
+    const grid = logGrid(20, 20_000, 6);
+    const { start } = createFitModel(measured, numbers, goal, variables, grid);
+    const playback = createPlayback(measured, numbers, variables, grid, {
+      wantsWindow: true,
+      wantsHeat: true,
+    });
+    const step = 1e-4;
+    variables.forEach((_, v) => {
+      const at = (times: number) => {
+        playback.play(
+          start.map((value, w) => (w === v ? value + times * step : value)),
+          times === 0,
+        );
+        return [...playback.watts!, ...playback.windowDb!];
+      };
+      const sides = [2, 1, -1, -2].map(at);
+      at(0);
+      const watts = new Float64Array(playback.watts!.length);
+      const window = new Float64Array(grid.length);
+      playback.slopesOfHeat(v, watts);
+      playback.slopesOfWindow(v, window);
+      [...watts, ...window].forEach((slope, k) => {
+        const difference =
+          (8 * (sides[1][k] - sides[2][k]) - (sides[0][k] - sides[3][k])) / (12 * step);
+        expect(Math.abs(difference - slope)).toBeLessThan(1e-6 * Math.max(1, Math.abs(slope)));
+      });
+    });
+  });
+
+  test('stays under its limit after a fit that was asked for it', () => {
+    const hot = fitDesign(freed(demo), data, settings);
+    const cool = fitDesign(
+      freed(demo),
+      data,
+      settings,
+      goalOf(demo, { ...noPartLimits, mostWatts: 4 }),
+    );
+    const hottest = (design: Design) =>
+      Math.max(
+        ...partsOf(design)
+          .filter(({ kind }) => kind === 'resistor')
+          .map(({ id }) => partInsight(design, data, id)!.stress!.watts),
+      );
+    expect(hottest(withFit(freed(demo), hot))).toBeGreaterThan(5);
+    expect(hottest(withFit(freed(demo), cool))).toBeLessThan(4.2);
+    expect(cool.figures.deviationDb).toBeGreaterThan(hot.figures.deviationDb);
+  });
+
+  test('is not asked for when the amplifier’s power is not known', () => {
+    const silent = freed({ ...demo, brief: { ...demo.brief, ratedWatts: null } });
+    const found = fitDesign(
+      silent,
+      data,
+      { seed: 1, starts: [] },
+      goalOf(silent, { ...noPartLimits, mostWatts: 4 }),
+    );
+    expect(found.figures.hottestWatts).toBeNull();
+  });
+});
+
+describe('cost', () => {
+  test('of a coil follows the copper of one with Brooks’ proportions', () => {
+    // By hand: L/R = 3.333 ms; side = √(3.333e-3 / 9.413) = 18.82 mm; 8960·0.6·c²·3π·c = 0.338 kg.
+    expect(copperKg(1e-3, 0.3)).toBeCloseTo(0.338, 3);
+    expect(copperKg(2e-3, 0.3 * 2 ** 0.6) / copperKg(1e-3, 0.3)).toBeCloseTo(2 ** 0.6, 9);
+  });
+
+  test('of parts adds up at its rates; what is left out costs nothing', () => {
+    const parts = partsOf(demo).filter(({ name }) => ['R1', 'C4'].includes(name));
+    const byHand = usualRates.resistor + usualRates.capacitor + 5.6 * usualRates.perMicrofarad;
+    expect(outlayOf(parts, usualRates)).toBeCloseTo(byHand, 9);
+    expect(
+      outlayOf(
+        parts.map((part) => ({ ...part, isOff: true })),
+        usualRates,
+      ),
+    ).toBe(0);
+  });
+
+  test('moves with a value as its slope says', () => {
+    for (const part of partsOf(demo)) {
+      const value =
+        part.kind === 'resistor' ? part.ohms : part.kind === 'coil' ? part.henries : part.farads;
+      const step = 1e-5;
+      const [high, low] = [step, -step].map(
+        (d) => costAt(part, value * Math.exp(d), usualRates).cost,
+      );
+      const { cost, slope } = costAt(part, value, usualRates);
+      expect((high - low) / (2 * step)).toBeCloseTo(slope, 5);
+      expect(cost).toBeCloseTo(outlayOf([part], usualRates), 9);
+    }
+  });
+
+  test('stays within a budget after a fit that was given one', () => {
+    const mostOutlay = 110;
+    const found = fitDesign(
+      freed(demo),
+      data,
+      settings,
+      goalOf(demo, { ...noPartLimits, mostOutlay }),
+    );
+    expect(found.before.figures.outlay).toBeGreaterThan(140);
+    expect(found.figures.outlay).toBeLessThan(mostOutlay * 1.03);
+    expect(outlayOf(partsOf(withFit(freed(demo), found)), usualRates)).toBeCloseTo(
+      found.figures.outlay,
+      6,
+    );
+  });
+});
+
+describe('the listening window', () => {
+  const measured = withOffAxis(demo, data);
+
+  test('is worked toward where all drivers were measured off their axes', () => {
+    const { window } = goalOf(demo);
+    expect(window).toMatchObject({ band: { fromHz: 200, toHz: 15_000 } });
+    const without = fitDesign(freed(demo), data, { seed: 1, starts: [] });
+    expect(without.figures.windowDb).toBeNull();
+    const found = fitDesign(freed(measured.design), measured.data, settings);
+    expect(found.before.figures.windowDb!).toBeGreaterThan(3);
+    expect(found.figures.windowDb!).toBeLessThan(found.before.figures.windowDb! / 1.5);
+  });
+
+  test('of drivers that send alike everywhere and stand at one point is the response on axis', () => {
+    const together = {
+      ...measured.design,
+      drivers: measured.design.drivers.map((driver) => ({
+        ...driver,
+        position: { xMm: 0, yMm: 0, zMm: 0 },
+      })),
+    };
+    const even = new Map(
+      [...measured.data].map(([id, samples]) => {
+        const driver = together.drivers.find(({ offAxisIds }) => offAxisIds.includes(id));
+        return [id, driver ? measured.data.get(driver.responseId!)! : samples];
+      }),
+    );
+    const design = freed(together);
+    const play = (numbers: typeof even) => {
+      const variables = variablesOf(design);
+      const playback = createPlayback(design, numbers, variables, designGridHz(), {
+        wantsWindow: true,
+        wantsHeat: false,
+      });
+      playback.play(
+        createFitModel(design, numbers, goalOf(design), variables, designGridHz()).start,
+        false,
+      );
+      return playback;
+    };
+    const { windowDb, sumDb } = play(even);
+    const { sum } = predict(design, even);
+    sumDb.forEach((db, i) => {
+      expect(windowDb![i]).toBeCloseTo(db, 9);
+      expect(sum!.levelDb[i]).toBeCloseTo(db, 9);
+    });
+    // With the pistons the window is under the axis, the more the higher.
+    const beaming = play(measured.data);
+    const under = beaming.sumDb.map((db, i) => db - beaming.windowDb![i]);
+    expect(under[100]).toBeCloseTo(0, 2);
+    expect(under.at(-1)!).toBeGreaterThan(1);
+  });
+});

@@ -1,0 +1,376 @@
+import { centreOf, equivalentOhms } from '@/core/design/figures';
+import type { WayTarget } from '@/core/design/schema';
+import type { Goal } from './goal';
+import { costAt, outlayOf } from './outlay';
+import type { AxisSlopes, Playback } from './playback';
+import type { Variable } from './variables';
+import { countedPlaces, wayTargetDb } from './wayTarget';
+import { partsOf, type Design } from '@/core/design/schema';
+
+/** Values that were just played, as the terms of a model see them. */
+export interface Played {
+  readonly playback: Playback;
+  readonly frequencyHz: Float64Array;
+  readonly logValues: Float64Array;
+  /** Of the sum on the axis from the target, its mean over the band taken away; dB. */
+  readonly deviation: Float64Array;
+  /** The same of the listening window, over its own band; null where there is none. */
+  readonly windowDeviation: Float64Array | null;
+  /** Mean level over the band of the sensitivity, dB. */
+  readonly middleDb: number;
+}
+
+/** Slopes of all that was played for a factor of e in one variable. */
+export interface Slopes {
+  readonly variable: number;
+  readonly axis: AxisSlopes;
+  /** Mean of the sum's slope over the band. */
+  readonly meanDb: number;
+  readonly lnZ: Float64Array;
+  readonly angle: Float64Array;
+  readonly windowDb: Float64Array;
+  readonly watts: Float64Array;
+}
+
+/** One aim of a fit, as residuals in dB that are 0 where it is met. */
+export interface Term {
+  readonly rows: number;
+  /**
+   * @param power 1 for squares of the deviation on axis, 2 for fourth powers
+   * @param row of `out` at which it begins
+   */
+  residuals(played: Played, power: 1 | 2, out: Float64Array, row: number): void;
+  /** Writes into a column of zeros. */
+  derivatives(
+    played: Played,
+    power: 1 | 2,
+    slopes: Slopes,
+    column: Float64Array,
+    row: number,
+  ): void;
+}
+
+const decibelsPerNeper = 20 / Math.LN10;
+/**
+ * Breaking a limit somewhere counts as much as a deviation on axis this many times as large: a limit is not traded against
+ * evenness, it is kept.
+ */
+const limitFactor = 6;
+/** Ways this far apart in level do not hear each other's phase. */
+const overlapDb = 10;
+/** Degrees of phase that weigh like a decibel. */
+const degreesPerDb = 15;
+
+/** The response on axis, evenly. */
+export function onAxisTerm({ weight }: Goal['onAxis'], places: Int32Array): Term {
+  const factor = weight * Math.sqrt(1 / places.length);
+  return {
+    rows: places.length,
+    residuals({ deviation }, power, out, row) {
+      for (let r = 0; r < places.length; r++) {
+        const d = deviation[places[r]];
+        out[row + r] = factor * (power === 1 ? d : d * Math.abs(d));
+      }
+    },
+    derivatives({ deviation }, power, { axis, meanDb }, column, row) {
+      for (let r = 0; r < places.length; r++) {
+        const i = places[r];
+        const d = axis.sumDb[i] - meanDb;
+        column[row + r] = factor * (power === 1 ? d : 2 * Math.abs(deviation[i]) * d);
+      }
+    },
+  };
+}
+
+/** A response that may stray so far and no farther. */
+function bandTerm(
+  weight: number,
+  withinDb: number,
+  places: Int32Array,
+  root: number,
+  deviationOf: (played: Played) => Float64Array,
+  slopeOf: (slopes: Slopes) => { readonly slope: Float64Array; readonly mean: number },
+): Term {
+  const factor = weight * root * limitFactor;
+  return {
+    rows: places.length,
+    residuals(played, _, out, row) {
+      const deviation = deviationOf(played);
+      for (let r = 0; r < places.length; r++) {
+        const over = Math.abs(deviation[places[r]]) - withinDb;
+        out[row + r] = over > 0 ? factor * over : 0;
+      }
+    },
+    derivatives(played, _, slopes, column, row) {
+      const deviation = deviationOf(played);
+      const { slope, mean } = slopeOf(slopes);
+      for (let r = 0; r < places.length; r++) {
+        const d = deviation[places[r]];
+        if (Math.abs(d) > withinDb)
+          column[row + r] = factor * Math.sign(d) * (slope[places[r]] - mean);
+      }
+    },
+  };
+}
+
+/** The lows, under the band of the target. */
+export const lowsTerm = (
+  { weight, withinDb }: Goal['lows'],
+  places: Int32Array,
+  root: number,
+): Term =>
+  bandTerm(
+    weight,
+    withinDb,
+    places,
+    root,
+    ({ deviation }) => deviation,
+    ({ axis, meanDb }) => ({ slope: axis.sumDb, mean: meanDb }),
+  );
+
+/** The mean over the listening window. */
+export const windowTerm = (
+  { weight, withinDb }: NonNullable<Goal['window']>,
+  places: Int32Array,
+): Term =>
+  bandTerm(
+    weight,
+    withinDb,
+    places,
+    Math.sqrt(1 / places.length),
+    ({ windowDeviation }) => windowDeviation!,
+    ({ windowDb }) => ({ slope: windowDb, mean: meanAt(windowDb, places) }),
+  );
+
+/** Mean of a curve over some places. */
+export function meanAt(curve: Float64Array, places: Int32Array): number {
+  let sum = 0;
+  for (const i of places) sum += curve[i];
+  return sum / places.length;
+}
+
+/** |Z|, at every frequency. */
+export function loadTerm({ weight, leastOhms }: NonNullable<Goal['load']>, points: number): Term {
+  const factor = weight * Math.sqrt(1 / points) * limitFactor * decibelsPerNeper;
+  return {
+    rows: points,
+    residuals({ playback: { ohms } }, _, out, row) {
+      for (let i = 0; i < points; i++)
+        out[row + i] = ohms[i] < leastOhms ? factor * Math.log(leastOhms / ohms[i]) : 0;
+    },
+    derivatives({ playback: { ohms } }, _, { lnZ }, column, row) {
+      for (let i = 0; i < points; i++) if (ohms[i] < leastOhms) column[row + i] = -factor * lnZ[i];
+    },
+  };
+}
+
+/** Step for the slope of the equivalent resistance over phase, degrees. */
+const turnDeg = 1e-4;
+
+/** Equivalent peak dissipation resistance, at every frequency. */
+export function equivalentTerm(
+  { weight, leastOhms }: NonNullable<Goal['equivalent']>,
+  points: number,
+): Term {
+  const factor = weight * Math.sqrt(1 / points) * limitFactor * decibelsPerNeper;
+  return {
+    rows: points,
+    residuals({ playback: { ohms, phaseDeg } }, _, out, row) {
+      for (let i = 0; i < points; i++) {
+        const value = equivalentOhms(ohms[i], phaseDeg[i]);
+        out[row + i] = value < leastOhms ? factor * Math.log(leastOhms / value) : 0;
+      }
+    },
+    derivatives({ playback: { ohms, phaseDeg } }, _, { lnZ, angle }, column, row) {
+      for (let i = 0; i < points; i++) {
+        if (equivalentOhms(ohms[i], phaseDeg[i]) >= leastOhms) continue;
+        const ratio =
+          equivalentOhms(1, phaseDeg[i] + turnDeg) / equivalentOhms(1, phaseDeg[i] - turnDeg);
+        column[row + i] = -factor * (lnZ[i] + (Math.log(ratio) / (2 * turnDeg)) * angle[i]);
+      }
+    },
+  };
+}
+
+/** Phase between neighbours around where one hands over to the other. */
+export function trackingTerm(
+  { weight, mostDeg }: NonNullable<Goal['tracking']>,
+  wayCount: number,
+  frequencyHz: Float64Array,
+): Term {
+  const points = frequencyHz.length;
+  const pairs = Math.max(0, wayCount - 1);
+  const most = (weight * Math.sqrt(1 / points) * limitFactor) / degreesPerDb / 2;
+  /** Factor of each residual on the phase difference in degrees; 0 where it does not count. */
+  const factors = new Float64Array(pairs * points);
+  const order = Array.from({ length: wayCount }, (_, w) => w);
+
+  /** Neighbours by the middle of the band in which each is loudest, and what their phase counts. */
+  function weigh({ partDb }: Playback): void {
+    factors.fill(0);
+    const centres = partDb.map(centreOf);
+    order.sort((a, b) => centres[a] - centres[b]);
+    for (let k = 0; k < pairs; k++) {
+      const [low, high] = [partDb[order[k]], partDb[order[k + 1]]];
+      let cross = -1;
+      for (let i = 1; i < points; i++)
+        if (low[i - 1] > high[i - 1] && low[i] <= high[i] && (cross < 0 || low[i] > low[cross]))
+          cross = i;
+      if (cross < 0) continue;
+      for (let i = 0; i < points; i++) {
+        const apart = Math.abs(low[i] - high[i]);
+        const octaves = Math.abs(Math.log2(frequencyHz[i] / frequencyHz[cross]));
+        if (octaves <= 0.5 && apart < overlapDb)
+          factors[k * points + i] = most * (1 - apart / overlapDb);
+      }
+    }
+  }
+
+  /** Phase of the lower over the upper neighbour, degrees, −180…180. */
+  function between({ partRe, partIm }: Playback, k: number, i: number): number {
+    const [a, b] = [order[k], order[k + 1]];
+    const re = partRe[a][i] * partRe[b][i] + partIm[a][i] * partIm[b][i];
+    const im = partIm[a][i] * partRe[b][i] - partRe[a][i] * partIm[b][i];
+    return (Math.atan2(im, re) * 180) / Math.PI;
+  }
+
+  return {
+    rows: pairs * points,
+    residuals({ playback }, _, out, row) {
+      weigh(playback);
+      for (let k = 0; k < pairs; k++)
+        for (let i = 0; i < points; i++) {
+          const factor = factors[k * points + i];
+          const over = factor === 0 ? 0 : Math.abs(between(playback, k, i)) - mostDeg;
+          out[row + k * points + i] = over > 0 ? factor * over : 0;
+        }
+    },
+    derivatives({ playback }, _, { variable, axis: { phases } }, column, row) {
+      // The weights belong to the values, not to the variable.
+      if (variable === 0) weigh(playback);
+      for (let k = 0; k < pairs; k++)
+        for (let i = 0; i < points; i++) {
+          const factor = factors[k * points + i];
+          if (factor === 0) continue;
+          const now = between(playback, k, i);
+          if (Math.abs(now) > mostDeg)
+            column[row + k * points + i] =
+              factor * Math.sign(now) * (phases[order[k]][i] - phases[order[k + 1]][i]);
+        }
+    },
+  };
+}
+
+/** Level in the middle. */
+export const levelTerm = (
+  { weight, leastDb }: NonNullable<Goal['level']>,
+  middle: Int32Array,
+): Term => ({
+  rows: 1,
+  residuals({ middleDb }, _, out, row) {
+    out[row] = weight * limitFactor * Math.max(0, leastDb - middleDb);
+  },
+  derivatives({ middleDb }, _, { axis }, column, row) {
+    if (middleDb < leastDb) column[row] = -weight * limitFactor * meanAt(axis.sumDb, middle);
+  },
+});
+
+/** A way that is to follow its own slopes; null where nothing of it is heard where these count. */
+export function wayTerm(
+  {
+    wayId,
+    target,
+    weight,
+  }: { readonly wayId: string; readonly target: WayTarget; readonly weight: number },
+  playback: Playback,
+  frequencyHz: Float64Array,
+  band: Goal['onAxis']['band'],
+): Term | null {
+  const w = playback.wayIds.indexOf(wayId);
+  if (w < 0) return null;
+  const shapeDb = wayTargetDb(target, frequencyHz);
+  const places = countedPlaces(target, shapeDb, frequencyHz, band).filter((i) =>
+    playback.isWayHeard(w, i),
+  );
+  if (places.length === 0) return null;
+  const factor = weight * Math.sqrt(1 / places.length);
+  const apart = new Float64Array(frequencyHz.length);
+  return {
+    rows: places.length,
+    residuals({ playback: { partDb } }, _, out, row) {
+      for (const i of places) apart[i] = partDb[w][i] - shapeDb[i];
+      const mean = meanAt(apart, places);
+      for (let r = 0; r < places.length; r++) out[row + r] = factor * (apart[places[r]] - mean);
+    },
+    derivatives(_, __, { axis: { levels } }, column, row) {
+      const mean = meanAt(levels[w], places);
+      for (let r = 0; r < places.length; r++)
+        column[row + r] = factor * (levels[w][places[r]] - mean);
+    },
+  };
+}
+
+/** Heat of each resistor, as decibels of power over what it may be. */
+export function heatTerm(
+  { weight, mostWatts }: NonNullable<Goal['heat']>,
+  resistorCount: number,
+): Term {
+  const factor = (weight * limitFactor * decibelsPerNeper) / 2;
+  return {
+    rows: resistorCount,
+    residuals({ playback: { watts } }, _, out, row) {
+      for (let k = 0; k < resistorCount; k++)
+        out[row + k] = watts![k] > mostWatts ? factor * Math.log(watts![k] / mostWatts) : 0;
+    },
+    derivatives({ playback: { watts } }, _, { watts: slope }, column, row) {
+      for (let k = 0; k < resistorCount; k++)
+        if (watts![k] > mostWatts) column[row + k] = (factor * slope[k]) / watts![k];
+    },
+  };
+}
+
+/** Cost of the parts of a design, moved values at what these cost. */
+export function outlayAt(
+  design: Design,
+  variables: readonly Variable[],
+  rates: NonNullable<Goal['outlay']>['rates'],
+) {
+  const moving = new Set(variables.flatMap(({ members }) => members.map(({ part }) => part.id)));
+  const still = outlayOf(
+    partsOf(design).filter(({ id }) => !moving.has(id)),
+    rates,
+  );
+  const costs = (v: number, logValue: number) =>
+    variables[v].members
+      .filter(({ part }) => !part.isOff)
+      .map(({ part, ratio }) => costAt(part, Math.exp(logValue) * ratio, rates));
+  return {
+    total: (logValues: Float64Array): number =>
+      variables.reduce(
+        (sum, _, v) => costs(v, logValues[v]).reduce((own, { cost }) => own + cost, sum),
+        still,
+      ),
+    slope: (logValues: Float64Array, v: number): number =>
+      costs(v, logValues[v]).reduce((sum, { slope }) => sum + slope, 0),
+  };
+}
+
+/** Cost of the parts, as decibels over what it may be. */
+export function outlayTerm(
+  { weight, most, rates }: NonNullable<Goal['outlay']>,
+  design: Design,
+  variables: readonly Variable[],
+): Term {
+  const factor = (weight * limitFactor * decibelsPerNeper) / 2;
+  const { total, slope } = outlayAt(design, variables, rates);
+  return {
+    rows: 1,
+    residuals({ logValues }, _, out, row) {
+      out[row] = factor * Math.max(0, Math.log(total(logValues) / most));
+    },
+    derivatives({ logValues }, _, { variable }, column, row) {
+      const cost = total(logValues);
+      if (cost > most) column[row] = (factor * slope(logValues, variable)) / cost;
+    },
+  };
+}
