@@ -9,6 +9,8 @@ import { join } from 'node:path';
 import direct from 'ml-direct';
 import { createFitter, fitDesign, fitGridHz } from '@/core/fitting/fit';
 import type { Goal } from '@/core/fitting/goal';
+import { limitedTo } from '@/core/fitting/limits';
+import { createFitInputs } from '@/core/fitting/inputs';
 import { createFitModel } from '@/core/fitting/model';
 import { variablesOf } from '@/core/fitting/variables';
 import type { MeasurementData } from '@/core/design/predict';
@@ -135,7 +137,7 @@ function benchAgainstNgspice(oursPerPointMs: number): void {
 /** A three-way of 14 free parts, from textbook values. */
 function benchFit(): void {
   const { design, data } = readDemo();
-  const { outlines, goal } = createExploration(design, data);
+  const { outlines, goal } = createExploration(design, data, limitedTo(14));
   const plain = { pad: 'none', hasCorrection: false, hasTrap: false, isReversed: false } as const;
   const [low, middle, high] = outlines.map(({ driver }) => driver.id);
   const recipe: NetworkRecipe = {
@@ -172,7 +174,7 @@ function benchFit(): void {
  */
 function benchWithoutGradients(start: Design, data: MeasurementData, goal: Goal): void {
   const variables = variablesOf(start);
-  const model = createFitModel(start, data, goal, variables, fitGridHz());
+  const model = createFitModel(start, data, goal, variables, createFitInputs(fitGridHz()));
   const fitter = createFitter(model);
   const began = performance.now();
   const ours = fitDesign(start, data, { seed: 1, starts: [0, 1, 2, 3, 4, 5, 6, 7] }, goal);

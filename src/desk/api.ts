@@ -1,3 +1,4 @@
+import type { SearchLimits } from '@/core/fitting/limits';
 import type {
   Annotation,
   ExportedVersion,
@@ -70,8 +71,8 @@ export async function pinState(id: string, revision: number | null): Promise<voi
 
 export const listSearches = (id: string) =>
   json<ServerSearch[]>(call(`projects/${id}/searches`, 'GET'));
-export const beginSearch = (id: string, document: Design, mostParts: number) =>
-  json<ServerSearch>(call(`projects/${id}/searches`, 'POST', { document, mostParts }));
+export const beginSearch = (id: string, document: Design, limits: SearchLimits) =>
+  json<ServerSearch>(call(`projects/${id}/searches`, 'POST', { document, limits }));
 export const stopSearch = (id: string, search: string) =>
   json<ServerSearch>(call(`projects/${id}/searches/${search}/stop`, 'POST'));
 

@@ -4,9 +4,10 @@ import * as projectsAndMeasurements from './migrations/001-projects-and-measurem
 import * as log from './migrations/002-log';
 import * as library from './migrations/003-library';
 import * as searches from './migrations/004-searches';
+import * as searchLimits from './migrations/005-search-limits';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements, log, library, searches];
+const migrations = [projectsAndMeasurements, log, library, searches, searchLimits];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

@@ -1,3 +1,4 @@
+import type { SearchLimits } from '@/core/fitting/limits';
 import {
   DataTypes,
   type Model,
@@ -99,7 +100,7 @@ export interface SearchRow extends Model<
   id: CreationOptional<string>;
   projectId: string;
   design: unknown;
-  mostParts: number;
+  limits: SearchLimits;
   state: SearchState;
   stage: number;
   stageName: string;
@@ -216,7 +217,7 @@ export function models() {
         id: { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 },
         projectId: { type: DataTypes.UUID, allowNull: false },
         design: { type: DataTypes.JSONB, allowNull: false },
-        mostParts: { type: DataTypes.INTEGER, allowNull: false },
+        limits: { type: DataTypes.JSONB, allowNull: false },
         state: { type: DataTypes.TEXT, allowNull: false },
         stage: { type: DataTypes.INTEGER, allowNull: false },
         stageName: { type: DataTypes.TEXT, allowNull: false },

@@ -13,6 +13,7 @@ import {
   type FoundNetwork,
   type Stage,
 } from '@/core/fitting/explore';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
@@ -48,13 +49,13 @@ export async function beginSearch(
   boss: PgBoss,
   projectId: string,
   design: Design,
-  mostParts: number,
+  limits: SearchLimits,
 ): Promise<ServerSearch> {
-  createExploration(design, await measurementsOf(design));
+  createExploration(design, await measurementsOf(design), limits);
   const row = await models().searches.create({
     projectId,
     design,
-    mostParts,
+    limits,
     state: 'running',
     stage: -1,
     stageName: 'waiting for a worker',
@@ -75,11 +76,11 @@ export async function beginSearch(
 }
 
 async function toldSearch(row: SearchRow): Promise<ServerSearch> {
-  const { id, state, mostParts, stageName, stage, stageCount, tried, networks, trouble } = row;
+  const { id, state, limits, stageName, stage, stageCount, tried, networks, trouble } = row;
   const stageDone =
     state === 'running' ? await models().searchTries.count({ where: { searchId: id, stage } }) : 0;
   return {
-    ...{ id, state, mostParts, stageName, stageCount, stageDone, networks, trouble },
+    ...{ id, state, limits, stageName, stageCount, stageDone, networks, trouble },
     tried: tried + stageDone,
     createdAt: row.createdAt.toISOString(),
   };
@@ -102,7 +103,7 @@ export async function stopSearch(projectId: string, id: string): Promise<ServerS
     const before = await resultsBefore(id, row.stage + 1);
     await row.update({
       state: 'stopped',
-      networks: bestSoFar(before),
+      networks: bestSoFar(before, row.limits),
       tried: before.flat().length,
     });
     await models().searchTries.destroy({ where: { searchId: id } });
@@ -132,9 +133,9 @@ export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Pro
     const done = await models().searchTries.count({ where: { searchId, stage: row.stage } });
     if (row.stage >= 0 && done < row.stageCount) return;
     const design = readDesign(row.design, `search ${searchId}`);
-    const exploration = createExploration(design, await measurementsOf(design));
+    const exploration = createExploration(design, await measurementsOf(design), row.limits);
     const before = await resultsBefore(searchId, row.stage + 1);
-    const next = stageAfter(exploration, row, before);
+    const next = stageAfter(exploration, before);
     const count = next?.tries.length ?? 0;
     const size = next ? batchSizes[next.effort] : 1;
     for (let from = 0; from < count; from += size)
@@ -151,7 +152,7 @@ export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Pro
         stageName: next?.name ?? 'done',
         stageCount: count,
         tried: before.flat().length,
-        networks: bestSoFar(before),
+        networks: bestSoFar(before, row.limits),
       },
       { transaction },
     );
@@ -170,8 +171,8 @@ async function stageOf(row: SearchRow, number: number) {
   const key = `${row.id} ${number}`;
   if (lastStage?.key === key) return lastStage;
   const design = readDesign(row.design, `search ${row.id}`);
-  const exploration = createExploration(design, await measurementsOf(design));
-  const stage = stageAfter(exploration, row, await resultsBefore(row.id, number));
+  const exploration = createExploration(design, await measurementsOf(design), row.limits);
+  const stage = stageAfter(exploration, await resultsBefore(row.id, number));
   return stage ? (lastStage = { key, exploration, stage }) : null;
 }
 

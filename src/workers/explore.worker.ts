@@ -5,6 +5,7 @@ import {
   type Effort,
   type Exploration,
 } from '@/core/fitting/explore';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { NetworkRecipe } from '@/core/fitting/grammar';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design, Way } from '@/core/design/schema';
@@ -13,9 +14,9 @@ import { attempt } from './result';
 let exploration: Exploration | null = null;
 
 const service = {
-  begin: (design: Design, data: MeasurementData) =>
+  begin: (design: Design, data: MeasurementData, limits: SearchLimits) =>
     attempt(() => {
-      exploration = createExploration(design, data);
+      exploration = createExploration(design, data, limits);
       return exploration.outlines.length;
     }),
   tryOne: (recipe: NetworkRecipe, effort: Effort, from: readonly Way[] | null) =>

@@ -1,10 +1,11 @@
+import type { SearchLimits } from '@/core/fitting/limits';
 import * as comlink from 'comlink';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import {
   createExploration,
   explore,
-  paretoOf,
+  bestSoFar,
   type ExploreProgress,
   type FoundNetwork,
   type TryAll,
@@ -33,11 +34,11 @@ export interface SearchOutcome {
 export async function searchNetworks(
   design: Design,
   data: MeasurementData,
-  mostParts: number,
+  limits: SearchLimits,
   signal: AbortSignal,
   { onStage, onProgress }: SearchListener,
 ): Promise<SearchOutcome> {
-  const exploration = createExploration(design, data);
+  const exploration = createExploration(design, data, limits);
   const count = Math.max(1, Math.min(4, navigator.hardwareConcurrency));
   const workers = Array.from(
     { length: count },
@@ -70,8 +71,10 @@ export async function searchNetworks(
   };
   try {
     const searched = (async () => {
-      await Promise.all(services.map(async (service) => unwrap(await service.begin(design, data))));
-      return explore(exploration, { mostParts }, tryAll, (progress) => {
+      await Promise.all(
+        services.map(async (service) => unwrap(await service.begin(design, data, limits))),
+      );
+      return explore(exploration, tryAll, (progress) => {
         last = progress;
         underWay = [];
         onStage(progress);
@@ -81,7 +84,7 @@ export async function searchNetworks(
     if (result) return { ...result, isStopped: false };
     const fitted = underWay.filter((one) => one !== null);
     return {
-      networks: paretoOf([...last.best, ...fitted]),
+      networks: bestSoFar([[...last.best, ...fitted]], limits),
       tried: last.tried + fitted.length,
       isStopped: true,
     };

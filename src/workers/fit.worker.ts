@@ -1,5 +1,8 @@
 import * as comlink from 'comlink';
-import { roundedToSeries, type Buyable } from '@/core/fitting/buyable';
+import { roundedToSeries } from '@/core/fitting/buyable';
+import { goalOf } from '@/core/fitting/goal';
+import type { PartLimits } from '@/core/fitting/limits';
+import type { Buyable } from '@/core/fitting/stock';
 import { fitDesign, type FitState } from '@/core/fitting/fit';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
@@ -9,17 +12,22 @@ const service = {
   fit: (
     design: Design,
     data: MeasurementData,
+    limits: PartLimits,
     seed: number,
     starts: readonly number[],
     onBetter: (state: FitState) => void,
     onFollowed: () => void,
-  ) => attempt(() => fitDesign(design, data, { seed, starts, onBetter, onFollowed })),
+  ) =>
+    attempt(() =>
+      fitDesign(design, data, { seed, starts, onBetter, onFollowed }, goalOf(design, limits)),
+    ),
   round: (
     design: Design,
     data: MeasurementData,
     series: Buyable,
+    limits: PartLimits,
     onBetter: (state: FitState) => void,
-  ) => attempt(() => roundedToSeries(design, data, { series, onBetter })),
+  ) => attempt(() => roundedToSeries(design, data, { series, onBetter }, goalOf(design, limits))),
 };
 
 export type FitService = typeof service;

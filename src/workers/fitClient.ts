@@ -1,7 +1,8 @@
 import * as comlink from 'comlink';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
-import type { Buyable } from '@/core/fitting/buyable';
+import type { PartLimits } from '@/core/fitting/limits';
+import type { Buyable } from '@/core/fitting/stock';
 import type { FitState } from '@/core/fitting/fit';
 import type { FitFigures } from '@/core/fitting/model';
 import type { FitService } from './fit.worker';
@@ -15,6 +16,13 @@ export interface FitOutcome {
   readonly before: { readonly cost: number; readonly figures: FitFigures } | null;
   readonly evaluations: number;
   readonly isStopped: boolean;
+}
+
+/** How a fit is to go about it. */
+export interface FitWish {
+  readonly seed: number;
+  readonly startCount: number;
+  readonly limits: PartLimits;
 }
 
 export interface FitListener {
@@ -69,7 +77,7 @@ async function runIn<T>(
 export async function runFit(
   design: Design,
   data: MeasurementData,
-  { seed, startCount }: { readonly seed: number; readonly startCount: number },
+  { seed, startCount, limits }: FitWish,
   signal: AbortSignal,
   { onBetter, onProgress }: FitListener,
 ): Promise<FitOutcome> {
@@ -86,6 +94,7 @@ export async function runFit(
       await service.fit(
         design,
         data,
+        limits,
         seed,
         Array.from({ length: startCount }, (_, number) => number).filter(
           (number) => number % count === index,
@@ -107,7 +116,7 @@ export async function runFit(
 export async function runRounding(
   design: Design,
   data: MeasurementData,
-  series: Buyable,
+  { series, limits }: { readonly series: Buyable; readonly limits: PartLimits },
   signal: AbortSignal,
   onBetter: (state: FitState) => void,
 ): Promise<FitOutcome> {
@@ -117,7 +126,7 @@ export async function runRounding(
     onBetter(state);
   };
   const results = await runIn(1, signal, async (service) =>
-    unwrap(await service.round(design, data, series, comlink.proxy(better))),
+    unwrap(await service.round(design, data, series, limits, comlink.proxy(better))),
   );
   return {
     best: results?.[0] ?? best,

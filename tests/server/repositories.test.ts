@@ -41,6 +41,7 @@ test('migrating twice does nothing the second time', async () => {
     { name: '002-log' },
     { name: '003-library' },
     { name: '004-searches' },
+    { name: '005-search-limits' },
   ]);
 });
 

@@ -2,6 +2,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import type PgBoss from 'pg-boss';
 import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { limitedTo } from '@/core/fitting/limits';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';
 import { storeMeasurement } from '@/server/measurements';
@@ -66,7 +67,7 @@ afterAll(async () => {
 });
 
 test('a search survives the death of its worker, is shared by two others, and finds what a search in one process finds', async () => {
-  const { id } = await beginSearch(boss, projectId, design, 5);
+  const { id } = await beginSearch(boss, projectId, design, limitedTo(5));
   expect(await find(id)).toMatchObject({ state: 'running', tried: 0, networks: [] });
   const first = await startWorker();
   await until(id, ({ tried }) => tried > 3);
@@ -77,8 +78,8 @@ test('a search survives the death of its worker, is shared by two others, and fi
   expect(before.state).toBe('running');
   expect(done.trouble).toBeNull();
 
-  const exploration = createExploration(design, data);
-  const alone = await explore(exploration, { mostParts: 5 }, ({ tries, effort }) =>
+  const exploration = createExploration(design, data, limitedTo(5));
+  const alone = await explore(exploration, ({ tries, effort }) =>
     Promise.resolve(
       tries.flatMap(({ recipe, from }) => tryNetwork(exploration, recipe, effort, from) ?? []),
     ),
@@ -89,7 +90,7 @@ test('a search survives the death of its worker, is shared by two others, and fi
 }, 120_000);
 
 test('a search that is stopped keeps the best of what was tried, and is left alone then', async () => {
-  const { id } = await beginSearch(boss, projectId, design, 6);
+  const { id } = await beginSearch(boss, projectId, design, limitedTo(6));
   await until(id, ({ tried }) => tried > 5);
   const stopped = await stopSearch(projectId, id);
   expect(stopped.state).toBe('stopped');
@@ -101,12 +102,14 @@ test('a search that is stopped keeps the best of what was tried, and is left alo
 
 test('a search without enough drivers is refused at once', async () => {
   const none = { ...design, drivers: [midrange] };
-  await expect(beginSearch(boss, projectId, none, 5)).rejects.toThrow(/joins two to four/);
+  await expect(beginSearch(boss, projectId, none, limitedTo(5))).rejects.toThrow(
+    /joins two to four/,
+  );
 });
 
 test('ten searches of a project are kept, the newest first', async () => {
   for (let i = 0; i < 11; i++) {
-    const { id } = await beginSearch(boss, projectId, design, 2);
+    const { id } = await beginSearch(boss, projectId, design, limitedTo(2));
     await stopSearch(projectId, id);
   }
   const kept = await listSearches(projectId);

@@ -3,28 +3,39 @@ import { responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import { levelToward, type Direction, type MeasuredDirection } from '@/core/radiation/offAxis';
 import { pathTowardMm } from '@/core/radiation/path';
 import type { Conditioner } from './conditioner';
+import { createMemory } from './memory';
 import type { MeasurementData } from './predict';
 import type { Design, Driver, Measurement } from './schema';
 
 /** Turns what a driver sends along the axis into what it sends in some direction. */
 export type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | null;
 
+/** Null when the driver has no measurements off its axis. */
+export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;
+
 /**
- * What the off-axis measurements of a driver say: its level in each direction against its axis, and its path there. Phase other
- * than that of the path is taken to stay as on the axis, which holds for a driver in its front.
+ * What the off-axis measurements of drivers say: the level in each direction against the axis, and the path there. Phase other
+ * than that of the path is taken to stay as on the axis, which holds for a driver in its front. Worked out anew only when
+ * measurements or driver change.
  *
  * @param frequencyHz rising frequencies in Hz
- * @returns null when the driver has no measurements off its axis
  */
-export function offAxisOf(
+export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner): OffAxisOf {
+  const remember = createMemory<MeasuredDirection[]>();
+  return (design, driver, data) => {
+    const measured = remember(driver.id, [design.measurements, driver, data], () =>
+      directionsOf(design, driver, data, condition, frequencyHz),
+    );
+    return measured.length === 0 ? null : towardFrom(measured, design, driver, frequencyHz);
+  };
+}
+
+function towardFrom(
+  measured: readonly MeasuredDirection[],
   design: Design,
   driver: Driver,
-  data: MeasurementData,
-  condition: Conditioner,
   frequencyHz: Float64Array,
-): OffAxis | null {
-  const measured = directionsOf(design, driver, data, condition, frequencyHz);
-  if (measured.length === 0) return null;
+): OffAxis {
   const { position } = driver;
   const distanceMm = design.listeningDistanceMm;
   const speed = 1000 * speedOfSoundMps(design.airTemperatureC);

@@ -2,7 +2,8 @@ import { readDemo } from '../../../tests/fixtures';
 import { partValue } from '@/core/design/partValue';
 import type { Design } from '@/core/design/schema';
 import { mantissas } from '@/core/units/preferredSeries';
-import { roundedToSeries, usualSeries } from './buyable';
+import { roundedToSeries } from './buyable';
+import { usualSeries } from './stock';
 import { fitDesign, withFit } from './fit';
 
 const { design: demo, data } = readDemo();
@@ -49,9 +50,27 @@ test('two parts together cost less than one; what one owns is all that is taken'
     series: { resistor: 'E24', coil: two, capacitor: two },
   });
   expect(paired.cost).toBeLessThan(single.cost * 1.001);
-  const owned = [2.2e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 68e-6];
+  const owned = [2.2e-6, 4.7e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 68e-6];
   const own = roundedToSeries(fitted, data, { series: { ...usualSeries, capacitor: { owned } } });
-  for (const part of withFit(fitted, own).ways.flatMap((way) => way.parts))
-    if (part.kind === 'capacitor')
-      expect(owned.some((value) => Math.abs(part.farads / value - 1) < 1e-9)).toBe(true);
+  const left = [...owned];
+  for (const part of withFit(fitted, own).ways.flatMap((way) => way.parts)) {
+    if (part.kind !== 'capacitor') continue;
+    const at = left.findIndex((value) => Math.abs(part.farads / value - 1) < 1e-9);
+    expect([part.name, at >= 0]).toEqual([part.name, true]);
+    left.splice(at, 1);
+  }
+  expect(() =>
+    roundedToSeries(fitted, data, { series: { ...usualSeries, capacitor: { owned: [1e-6] } } }),
+  ).toThrow('4 capacitors are free, and 1 are owned');
 }, 60_000);
+
+test('coils and resistors in steps', () => {
+  const found = roundedToSeries(fitted, data, {
+    series: { resistor: { stepOf: 0.5 }, coil: { stepOf: 0.1e-3 }, capacitor: 'E12' },
+  });
+  for (const part of withFit(fitted, found).ways.flatMap((way) => way.parts)) {
+    if (part.kind === 'capacitor') continue;
+    const steps = partValue(part) / (part.kind === 'coil' ? 0.1e-3 : 0.5);
+    expect([part.name, Math.abs(steps - Math.round(steps)) < 1e-6]).toEqual([part.name, true]);
+  }
+});

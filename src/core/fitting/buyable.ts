@@ -1,20 +1,12 @@
 import type { MeasurementData } from '@/core/design/predict';
-import type { Design, PartKind } from '@/core/design/schema';
-import { stepInStock, type Stock } from './stock';
+import type { Design } from '@/core/design/schema';
+import { problem } from '@/core/problem';
+import { stepInStock, type Buyable } from './stock';
 import { createFitter, fitGridHz, settingsOf, type FitResult, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';
+import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
-import { variablesOf } from './variables';
-
-/** Values that one can have, by kind. */
-export type Buyable = Readonly<Record<PartKind, Stock>>;
-
-/** IEC 60063. */
-export const usualSeries = {
-  resistor: 'E24',
-  coil: 'E12',
-  capacitor: 'E12',
-} as const satisfies Buyable;
+import { variablesOf, type Variable } from './variables';
 
 export interface RoundingSettings {
   readonly series: Buyable;
@@ -29,7 +21,7 @@ const mostExchanges = 6;
  * Rounds the free values of a design to preferred ones: one after the other, the one whose rounding costs least first, with
  * the others fitted anew around it; then exchanges one or two of them for their neighbours in the series as long as that helps.
  *
- * @throws ProblemError `nothing_free`, or what the model says is missing
+ * @throws ProblemError `nothing_free`; `owned_too_few`; or what the model says is missing
  */
 export function roundedToSeries(
   design: Design,
@@ -38,16 +30,26 @@ export function roundedToSeries(
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goal, variables, fitGridHz());
+  const model = createFitModel(design, data, goal, variables, createFitInputs(fitGridHz()));
   const fitter = createFitter(model);
   const before = { cost: fitter.costOf(model.start), figures: model.figures() };
-  const stockOf = (v: number) => series[variables[v].part.kind];
-  const member = (v: number, logValue: number, steps: number) =>
-    Math.log(stepInStock(Math.exp(logValue), stockOf(v), steps));
+  const kindOf = (v: number) => variables[v].part.kind;
+  checkOwned(series, variables);
+  /** A value some steps along its stock, of which others of its kind have taken theirs. */
+  const member = (v: number, from: Float64Array, steps: number, others: readonly number[]) =>
+    Math.log(
+      stepInStock(
+        Math.exp(from[v]),
+        series[kindOf(v)],
+        steps,
+        others.flatMap((w) => (w !== v && kindOf(w) === kindOf(v) ? [Math.exp(from[w])] : [])),
+      ),
+    );
   const isAllowed = (v: number, logValue: number) =>
     logValue >= model.lower[v] - 1e-9 && logValue <= model.upper[v] + 1e-9;
 
   let values: Float64Array = model.start.slice();
+  const numbers = variables.map((_, v) => v);
   const isRounded = variables.map(() => false);
   const held = () => ({
     lower: model.lower.map((bound, v) => (isRounded[v] ? values[v] : bound)),
@@ -57,8 +59,8 @@ export function roundedToSeries(
     let best: { v: number; values: Float64Array; cost: number } | null = null;
     for (let v = 0; v < variables.length; v++) {
       if (isRounded[v]) continue;
-      const nearest = member(v, values[v], 0);
-      const [below, above] = [member(v, values[v], -1), member(v, values[v], 1)];
+      const rounded = numbers.filter((w) => isRounded[w]);
+      const [below, nearest, above] = [-1, 0, 1].map((steps) => member(v, values, steps, rounded));
       const candidates = [nearest, nearest > values[v] ? below : above].filter((logValue) =>
         isAllowed(v, logValue),
       );
@@ -75,7 +77,12 @@ export function roundedToSeries(
   }
 
   // What was stopped before its end is rounded as it stands.
-  values = values.map((logValue, v) => (isRounded[v] ? logValue : member(v, logValue, 0)));
+  for (const v of numbers) {
+    if (isRounded[v]) continue;
+    const rounded = numbers.filter((w) => isRounded[w]);
+    values[v] = member(v, values, 0, rounded);
+    isRounded[v] = true;
+  }
   let cost = fitter.costOf(values);
   const tell = (): FitState => {
     const settled = fitter.costOf(values);
@@ -85,7 +92,11 @@ export function roundedToSeries(
 
   const tried = (changes: readonly (readonly [v: number, steps: number])[]): boolean => {
     const trial = values.slice();
-    for (const [v, steps] of changes) trial[v] = member(v, values[v], steps);
+    const moving = changes.map(([v]) => v);
+    changes.forEach(([v, steps], at) => {
+      const others = numbers.filter((w) => !moving.includes(w) || moving.indexOf(w) < at);
+      trial[v] = member(v, trial, steps, others);
+    });
     if (changes.some(([v]) => !isAllowed(v, trial[v]))) return false;
     const trialCost = fitter.costOf(trial);
     if (trialCost >= cost * (1 - 1e-9)) return false;
@@ -111,4 +122,21 @@ export function roundedToSeries(
     onBetter?.(tell());
   }
   return { ...tell(), before, evaluations: fitter.evaluations(), startCount: 1 };
+}
+
+/** Of what one owns, each free part needs a piece of its own. */
+function checkOwned(series: Buyable, variables: readonly Variable[]): void {
+  for (const kind of ['resistor', 'coil', 'capacitor'] as const) {
+    const stock = series[kind];
+    if (typeof stock === 'string' || !('owned' in stock)) continue;
+    const needed = variables.filter(({ part }) => part.kind === kind).length;
+    if (needed > stock.owned.length)
+      throw problem(
+        'owned_too_few',
+        `${kind}s`,
+        `${needed} ${kind}s are free, and ${stock.owned.length} are owned.`,
+        'Each piece is used once.',
+        'List more of them, a value as often as one has it, or hold some parts.',
+      );
+  }
 }

@@ -27,6 +27,7 @@ import {
   type NetworkRecipe,
   type WayRecipe,
 } from './grammar';
+import { limitedTo } from './limits';
 
 const { design: demo, data } = readDemo();
 const [woofer, midrange, tweeter] = demo.drivers;
@@ -53,7 +54,7 @@ describe('the grammar', () => {
       crossHz: [2000],
     };
     // Without losses the closed form |H|² = 1/(1 + (f/fc)^±2n) holds (Butterworth 1930).
-    const ways = networkOf(recipe, outlines).map((one) => ({
+    const ways = networkOf(recipe, outlines, null).map((one) => ({
       ...one,
       parts: one.parts.map((part) =>
         part.kind === 'coil' ? { ...part, seriesOhms: 1e-12 } : part,
@@ -102,7 +103,7 @@ describe('the grammar', () => {
 });
 
 const twoWay = { ...demo, drivers: [tweeter, midrange], ways: [] };
-const exploration = createExploration(twoWay, data);
+const exploration = createExploration(twoWay, data, limitedTo(5));
 const inTurn =
   (one: Exploration): TryAll =>
   ({ tries, effort }) =>
@@ -113,9 +114,11 @@ const inTurn =
 test('drivers are put in the order of their bands, whatever order they came in', () => {
   expect(exploration.outlines.map(({ name }) => name)).toEqual(['Midrange', 'Tweeter']);
   expect(
-    createExploration({ ...demo, drivers: [tweeter, woofer, midrange] }, data).outlines.map(
-      ({ name }) => name,
-    ),
+    createExploration(
+      { ...demo, drivers: [tweeter, woofer, midrange] },
+      data,
+      limitedTo(9),
+    ).outlines.map(({ name }) => name),
   ).toEqual(['Woofer', 'Midrange', 'Tweeter']);
 });
 
@@ -133,7 +136,7 @@ test('a crossing begins above the upper resonance and below the wavelength of th
 });
 
 test('first candidates stay within the parts allowed, simple ones first, each once', () => {
-  const candidates = firstCandidates(exploration, { mostParts: 5 });
+  const candidates = firstCandidates(exploration);
   const counts = candidates.map(partCountOf);
   expect(Math.max(...counts)).toBe(5);
   expect(counts).toEqual([...counts].sort((a, b) => a - b));
@@ -141,17 +144,13 @@ test('first candidates stay within the parts allowed, simple ones first, each on
 });
 
 test('a search finds networks of which none is better in everything, each as good as it says', async () => {
-  const settings = { mostParts: 5 };
   const stages: (string | null)[] = [];
-  const { networks, tried } = await explore(
-    exploration,
-    settings,
-    inTurn(exploration),
-    (progress) => stages.push(progress.stage),
+  const { networks, tried } = await explore(exploration, inTurn(exploration), (progress) =>
+    stages.push(progress.stage),
   );
   expect(stages).toHaveLength(5);
   expect(stages.at(-1)).toBeNull();
-  expect(tried).toBeGreaterThan(firstCandidates(exploration, settings).length);
+  expect(tried).toBeGreaterThan(firstCandidates(exploration).length);
   expect(networks.length).toBeGreaterThan(2);
   expect(paretoOf(networks)).toHaveLength(networks.length);
   const costs = networks.map(({ cost }) => cost);
@@ -164,7 +163,7 @@ test('a search finds networks of which none is better in everything, each as goo
     const { summary } = createPredictor()(design, data);
     expect(summary.lowestImpedance!.ohms).toBeCloseTo(figures.lowestOhms, 0);
   }
-  const again = await explore(exploration, settings, inTurn(exploration));
+  const again = await explore(exploration, inTurn(exploration));
   expect(again.networks).toEqual(networks);
 }, 60_000);
 
@@ -174,7 +173,7 @@ test('variations add or take away traps and corrections, never the same twice', 
     crossHz: [2000],
   };
   const found = { recipe } as FoundNetwork;
-  const all = variations([found, found], { mostParts: 7 });
+  const all = variations([found, found], limitedTo(7));
   expect(all.every((one) => partCountOf(one) <= 7)).toBe(true);
   expect(new Set(all.map((one) => JSON.stringify(one))).size).toBe(all.length);
   expect(all.some(({ ways }) => ways[0].hasCorrection && ways[1].hasTrap)).toBe(true);
@@ -182,7 +181,7 @@ test('variations add or take away traps and corrections, never the same twice', 
 
 test('of two equal networks one is kept, and a dominated one goes', () => {
   const network = (cost: number, partCount: number, lowestOhms: number) =>
-    ({ cost, partCount, figures: { lowestOhms }, scatterDb: 0.1 }) as FoundNetwork;
+    ({ cost, partCount, figures: { lowestOhms, outlay: 10 }, scatterDb: 0.1 }) as FoundNetwork;
   expect(
     paretoOf([network(1, 5, 5), network(1, 5, 5), network(1.2, 6, 5), network(2, 4, 5)]),
   ).toEqual([network(2, 4, 5), network(1, 5, 5)]);
@@ -221,7 +220,7 @@ test('scatter from tolerances is what a draw of many finds', () => {
 });
 
 test('with fewer than two usable drivers there is nothing to search', () => {
-  expect(() => createExploration({ ...demo, drivers: [tweeter] }, data)).toThrow(
+  expect(() => createExploration({ ...demo, drivers: [tweeter] }, data, limitedTo(5))).toThrow(
     'A search joins two to four',
   );
 });

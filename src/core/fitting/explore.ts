@@ -1,18 +1,19 @@
-import { createConditioner } from '@/core/design/conditioner';
 import { centreOf } from '@/core/design/figures';
 import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
 import { endAt, plainWay, type Design, type Way } from '@/core/design/schema';
-import { createWayInputs } from '@/core/design/wayInputs';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
 import { applyChange } from '@/core/design/applyChange';
 import { createFitter, fitGridHz, settingsOf } from './fit';
 import { goalOf, type Goal } from './goal';
+import { createFitInputs, type FitInputs } from './inputs';
+import type { SearchLimits } from './limits';
 import {
   inWords,
   partCountOf,
+  partKindsOf,
   withNetwork,
   withWays,
   type DriverOutline,
@@ -44,10 +45,8 @@ export interface Exploration {
   readonly data: MeasurementData;
   readonly goal: Goal;
   readonly outlines: readonly DriverOutline[];
-}
-
-export interface ExploreSettings {
-  readonly mostParts: number;
+  readonly limits: SearchLimits;
+  readonly inputs: { readonly look: FitInputs; readonly fit: FitInputs };
 }
 
 const steps: Readonly<Record<Effort, readonly [square: number, fourth: number]>> = {
@@ -67,7 +66,11 @@ const kept = { considered: 60, varied: 14, finished: 24 };
  * @param design with two to four drivers that have response and impedance; its own network does not matter
  * @throws ProblemError `search_without_drivers`
  */
-export function createExploration(design: Design, data: MeasurementData): Exploration {
+export function createExploration(
+  design: Design,
+  data: MeasurementData,
+  limits: SearchLimits,
+): Exploration {
   const bare = {
     ...design,
     ways: design.drivers.map((driver) => ({
@@ -81,9 +84,9 @@ export function createExploration(design: Design, data: MeasurementData): Explor
     })),
     bridges: [],
   };
-  const grid = fitGridHz();
-  const inputs = createWayInputs(grid);
-  const heard = usableWays(bare, data, createConditioner()).flatMap((way) => {
+  const fit = createFitInputs(fitGridHz());
+  const { frequencyHz: grid, ofWays: inputs } = fit;
+  const heard = usableWays(bare, data, fit.condition).flatMap((way) => {
     const [end] = way.ends;
     const { response } = end;
     if (!response) return [];
@@ -119,7 +122,9 @@ export function createExploration(design: Design, data: MeasurementData): Explor
   return {
     design,
     data,
-    goal: goalOf(design),
+    limits,
+    inputs: { look: createFitInputs(lookGridHz()), fit },
+    goal: goalOf(design, limits),
     outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
   };
 }
@@ -127,22 +132,30 @@ export function createExploration(design: Design, data: MeasurementData): Explor
 const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U])[] =>
   left.flatMap((a) => right.map((b) => [a, b] as const));
 
+/** With so many drivers every combination is too many to look at: the first look leaves some to the variations. */
+const isMany = (outlines: readonly DriverOutline[]) => outlines.length > 3;
+
 /**
  * The networks that are looked at first: every order of each slope up to the third (to the second in the middle), the pads
- * of all but the lowest way, either polarity of these.
+ * of all but the lowest way, either polarity of these. With four drivers the two in the middle have slopes of one order to
+ * both sides and at most a resistor, the highest a divider or none.
  */
-export function firstCandidates(
-  { outlines }: Exploration,
-  { mostParts }: ExploreSettings,
-): NetworkRecipe[] {
+export function firstCandidates({ outlines, limits }: Exploration): NetworkRecipe[] {
   const last = outlines.length - 1;
   const plain = { hasCorrection: false, hasTrap: false };
   const choices = outlines.map(({ driver }, w): WayRecipe[] => {
     const highs = w === 0 ? ([0] as const) : w === last ? ([1, 2, 3] as const) : ([1, 2] as const);
     const lows = w === last ? ([0] as const) : w === 0 ? ([1, 2, 3] as const) : ([1, 2] as const);
-    const pads = w === 0 ? (['none'] as const) : (['none', 'series', 'divider'] as const);
+    const pads =
+      w === 0
+        ? (['none'] as const)
+        : !isMany(outlines)
+          ? (['none', 'series', 'divider'] as const)
+          : (['none', w === last ? 'divider' : 'series'] as const);
+    const isTaken = ([highPass, lowPass]: readonly [number, number]) =>
+      !isMany(outlines) || w === 0 || w === last || highPass === lowPass;
     const turns = w === 0 ? [false] : [false, true];
-    return twoPer(twoPer(highs, lows), twoPer(pads, turns)).map(
+    return twoPer(twoPer(highs, lows).filter(isTaken), twoPer(pads, turns)).map(
       ([[highPass, lowPass], [pad, isReversed]]) => ({
         driverId: driver.id,
         highPass,
@@ -162,7 +175,7 @@ export function firstCandidates(
     .map((upper, w) => crossingBetween(outlines[w], upper, crossingsOf(w, outlines.length)));
   return all
     .map((ways) => ({ ways, crossHz }))
-    .filter((recipe) => partCountOf(recipe) <= mostParts)
+    .filter((recipe) => mayKeep(recipe, limits))
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
 
@@ -190,27 +203,61 @@ export function crossingBetween(
   return isClose ? usualHz : Math.max(least, Math.min(most, usualHz));
 }
 
-/** The same networks with one or two corrections and traps more, or less. */
-export function variations(
-  found: readonly FoundNetwork[],
-  { mostParts }: ExploreSettings,
-): NetworkRecipe[] {
+/** Whether a network may keep within the limits: by its number of parts, and by what these cost at the least. */
+function mayKeep(recipe: NetworkRecipe, { mostParts, mostOutlay, rates }: SearchLimits): boolean {
+  const { resistor, coil, capacitor } = partKindsOf(recipe);
+  const least = resistor * rates.resistor + coil * rates.coil + capacitor * rates.capacitor;
+  return partCountOf(recipe) <= mostParts && (mostOutlay === null || least <= mostOutlay);
+}
+
+/** A limit counts as kept when it is broken by no more than rounding to real values may mend. */
+const slack = 1.02;
+
+const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: FoundNetwork): boolean =>
+  (mostOutlay === null || figures.outlay <= mostOutlay * slack) &&
+  (mostWatts === null || (figures.hottestWatts ?? 0) <= mostWatts * slack);
+
+/** One thing about one way, done otherwise. */
+interface Variation {
+  readonly w: number;
+  readonly change: Partial<WayRecipe>;
+}
+
+/** Other orders and pads of one way: what a thinned first look has left out. */
+function otherFilters({ highPass, lowPass, pad }: WayRecipe, w: number, last: number): Variation[] {
+  const orders = w === 0 || w === last ? ([1, 2, 3] as const) : ([1, 2] as const);
+  return [
+    ...orders.flatMap((order) => (w > 0 && order !== highPass ? [{ highPass: order }] : [])),
+    ...orders.flatMap((order) => (w < last && order !== lowPass ? [{ lowPass: order }] : [])),
+    ...(['none', 'series', 'divider'] as const).flatMap((other) =>
+      w > 0 && other !== pad ? [{ pad: other }] : [],
+    ),
+  ].map((change) => ({ w, change }));
+}
+
+/**
+ * The same networks with one or two corrections and traps more, or less; with many drivers also with another order or pad in
+ * one place.
+ */
+export function variations(found: readonly FoundNetwork[], limits: SearchLimits): NetworkRecipe[] {
   const seen = new Set<string>();
   return found.flatMap(({ recipe }) => {
-    const options = recipe.ways.flatMap((way, w) => [
+    const last = recipe.ways.length - 1;
+    const options = recipe.ways.flatMap((way, w): Variation[] => [
       { w, change: { hasTrap: !way.hasTrap } },
       { w, change: { hasCorrection: !way.hasCorrection } },
     ]);
-    const changed = (list: readonly (typeof options)[number][]): NetworkRecipe => ({
+    const others = last < 3 ? [] : recipe.ways.flatMap((way, w) => otherFilters(way, w, last));
+    const changed = (list: readonly Variation[]): NetworkRecipe => ({
       ...recipe,
       ways: recipe.ways.map((way, w) =>
         list.reduce((one, option) => (option.w === w ? { ...one, ...option.change } : one), way),
       ),
     });
     const pairs = options.flatMap((a, i) => options.slice(i + 1).map((b) => [a, b]));
-    return [...options.map((option) => [option]), ...pairs].map(changed).filter((one) => {
+    return [...[...options, ...others].map((one) => [one]), ...pairs].map(changed).filter((one) => {
       const key = JSON.stringify(one);
-      const isNew = !seen.has(key) && partCountOf(one) <= mostParts;
+      const isNew = !seen.has(key) && mayKeep(one, limits);
       seen.add(key);
       return isNew;
     });
@@ -224,16 +271,23 @@ export function variations(
  * @returns null when it can't be solved
  */
 export function tryNetwork(
-  { design, data, goal, outlines }: Exploration,
+  { design, data, goal, outlines, limits, inputs }: Exploration,
   recipe: NetworkRecipe,
   effort: Effort,
   from: readonly Way[] | null = null,
 ): FoundNetwork | null {
-  const start = from ? withWays(design, from) : withNetwork(design, recipe, outlines);
+  const start = from
+    ? withWays(design, from)
+    : withNetwork(design, recipe, outlines, limits.mostHenries);
   const variables = variablesOf(start);
-  const grid = effort === 'look' ? lookGridHz() : fitGridHz();
   try {
-    const model = createFitModel(start, data, goal, variables, grid);
+    const model = createFitModel(
+      start,
+      data,
+      goal,
+      variables,
+      effort === 'look' ? inputs.look : inputs.fit,
+    );
     const fitter = createFitter(model, steps[effort]);
     const { logValues, cost, figures } = fitter.follow(model.start);
     if (!Number.isFinite(cost)) return null;
@@ -279,7 +333,6 @@ export interface Stage {
  */
 export function stageAfter(
   exploration: Exploration,
-  settings: ExploreSettings,
   before: readonly (readonly FoundNetwork[])[],
 ): Stage | null {
   const fresh = (recipes: readonly NetworkRecipe[]) =>
@@ -292,7 +345,7 @@ export function stageAfter(
       return {
         name: 'looking at all networks',
         effort: 'look',
-        tries: fresh(firstCandidates(exploration, settings)),
+        tries: fresh(firstCandidates(exploration)),
       };
     case 1:
       return {
@@ -304,7 +357,7 @@ export function stageAfter(
       return {
         name: 'adding traps and corrections',
         effort: 'consider',
-        tries: fresh(variations(bestOf(considered, kept.varied), settings)),
+        tries: fresh(variations(bestOf(considered, kept.varied), exploration.limits)),
       };
     case 3:
       return {
@@ -318,8 +371,15 @@ export function stageAfter(
 }
 
 /** The best trades of the stages that are over. A first look is too short to be one, but better than nothing. */
-export const bestSoFar = (before: readonly (readonly FoundNetwork[])[]): FoundNetwork[] =>
-  paretoOf(before.length > 1 ? before.slice(1).flat() : before.flat());
+export const bestSoFar = (
+  before: readonly (readonly FoundNetwork[])[],
+  limits: SearchLimits,
+): FoundNetwork[] =>
+  paretoOf(
+    (before.length > 1 ? before.slice(1).flat() : before.flat()).filter((one) =>
+      keepsWithin(limits, one),
+    ),
+  );
 
 /** Tries all networks of a stage, perhaps several at a time, and tells those that could be solved. */
 export type TryAll = (stage: Stage) => Promise<readonly FoundNetwork[]>;
@@ -336,15 +396,14 @@ export interface ExploreProgress {
 /** Searches whole networks from nothing, stage by stage, and keeps those of which none is better in everything. */
 export async function explore(
   exploration: Exploration,
-  settings: ExploreSettings,
   tryAll: TryAll,
   onProgress: (progress: ExploreProgress) => void = () => undefined,
 ): Promise<{ readonly networks: readonly FoundNetwork[]; readonly tried: number }> {
   const before: (readonly FoundNetwork[])[] = [];
   for (;;) {
-    const stage = stageAfter(exploration, settings, before);
+    const stage = stageAfter(exploration, before);
     const tried = before.flat().length;
-    const best = bestSoFar(before);
+    const best = bestSoFar(before, exploration.limits);
     onProgress({ stage: stage?.name ?? null, best, tried });
     if (!stage) return { networks: best, tried };
     before.push(await tryAll(stage));
@@ -363,13 +422,15 @@ function bestOf(found: readonly FoundNetwork[], count: number): FoundNetwork[] {
   return [...ofEach, ...rest].slice(0, Math.max(count, ofEach.length));
 }
 
-/** Networks of which none other is at least as good in everything: error, parts, load, scatter; fewest parts first. */
+/** Networks of which none other is at least as good in everything: error, parts, load, scatter, cost; fewest parts first. */
 export function paretoOf(found: readonly FoundNetwork[]): FoundNetwork[] {
   const measures = ({ cost, partCount, figures, scatterDb }: FoundNetwork) => [
     Math.round(cost * 50) / 50,
     partCount,
     -Math.min(8, Math.round(figures.lowestOhms * 5) / 5),
     Math.round(scatterDb * 20) / 20,
+    // Money in steps of a quarter: prices are not known better.
+    Math.round(Math.log(figures.outlay) * 4),
   ];
   const told = found.map((network) => ({ network, values: measures(network) }));
   const isBetter = (a: readonly number[], b: readonly number[]) =>

@@ -6,8 +6,9 @@ import type { Design, Part } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { fitDesign, withFit } from './fit';
 import { goalOf, type Goal } from './goal';
+import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
-import { usualRates } from './outlay';
+import { noPartLimits } from './limits';
 import { followedLoss, variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();
@@ -39,7 +40,7 @@ describe('the model', () => {
     ...goalOf(demo),
     window: { weight: 1, withinDb: 0.3, band: { fromHz: 300, toHz: 12_000 } },
     heat: { weight: 0.5, mostWatts: 1 },
-    outlay: { weight: 0.8, most: 60, rates: usualRates },
+    outlay: { weight: 0.8, most: 60, rates: noPartLimits.rates },
     load: { weight: 1.5, leastOhms: 7 },
     equivalent: { weight: 0.7, leastOhms: 4 },
     tracking: { weight: 2, mostDeg: 10 },
@@ -51,7 +52,13 @@ describe('the model', () => {
       : part,
   );
   const variables = variablesOf(design);
-  const model = createFitModel(design, numbers, goal, variables, logGrid(20, 20_000, 12));
+  const model = createFitModel(
+    design,
+    numbers,
+    goal,
+    variables,
+    createFitInputs(logGrid(20, 20_000, 12)),
+  );
 
   test('a tied part is no variable of its own', () => {
     expect(variables.map(({ part }) => part.name)).not.toContain('C3');
@@ -94,7 +101,7 @@ describe('the model', () => {
       data,
       plain,
       variablesOf(freed(demo)),
-      logGrid(20, 20_000, 48),
+      createFitInputs(logGrid(20, 20_000, 48)),
     );
     fine.residuals(fine.start, 1, new Float64Array(fine.residualCount));
     const { summary } = createPredictor()(demo, data);

@@ -8,6 +8,7 @@ import { logGrid } from '@/core/grid/logGrid';
 import { leastSquares } from '@/core/search/leastSquares';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
+import { createFitInputs } from './inputs';
 import { createFitModel, type FitFigures, type FitModel } from './model';
 import { followedLoss, variablesOf, type Variable } from './variables';
 
@@ -63,7 +64,7 @@ export function fitDesign(
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goal, variables, fitGridHz());
+  const model = createFitModel(design, data, goal, variables, createFitInputs(fitGridHz()));
   const fitter = createFitter(model);
   const before = { cost: fitter.costOf(model.start), figures: model.figures() };
   let best: FitState = { ...before, values: settingsOf(variables, model.start) };

@@ -4,9 +4,11 @@ import { predict } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import { fitDesign, withFit } from './fit';
-import { goalOf, noPartLimits } from './goal';
+import { goalOf } from './goal';
+import { noPartLimits } from './limits';
+import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
-import { copperKg, costAt, outlayOf, usualRates } from './outlay';
+import { copperKg, costAt, outlayOf } from './outlay';
 import { createPlayback } from './playback';
 import { variablesOf } from './variables';
 
@@ -18,6 +20,7 @@ const freed = (design: Design): Design => ({
     parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
   })),
 });
+const { rates: usualRates } = noPartLimits;
 const settings = { seed: 3, starts: [0, 1] };
 
 describe('heat', () => {
@@ -28,7 +31,7 @@ describe('heat', () => {
       data,
       goalOf(design, { ...noPartLimits, mostWatts: 5 }),
       variablesOf(design),
-      designGridHz(),
+      createFitInputs(designGridHz()),
     );
     model.residuals(model.start, 1, new Float64Array(model.residualCount));
     const told = partsOf(demo)
@@ -42,8 +45,8 @@ describe('heat', () => {
     const variables = variablesOf(measured);
     const goal = goalOf(measured, { ...noPartLimits, mostWatts: 5 });
     const grid = logGrid(20, 20_000, 6);
-    const { start } = createFitModel(measured, numbers, goal, variables, grid);
-    const playback = createPlayback(measured, numbers, variables, grid, {
+    const { start } = createFitModel(measured, numbers, goal, variables, createFitInputs(grid));
+    const playback = createPlayback(measured, numbers, variables, createFitInputs(grid), {
       wantsWindow: true,
       wantsHeat: true,
     });
@@ -181,12 +184,13 @@ describe('the listening window', () => {
     const design = freed(together);
     const play = (numbers: typeof even) => {
       const variables = variablesOf(design);
-      const playback = createPlayback(design, numbers, variables, designGridHz(), {
+      const playback = createPlayback(design, numbers, variables, createFitInputs(designGridHz()), {
         wantsWindow: true,
         wantsHeat: false,
       });
       playback.play(
-        createFitModel(design, numbers, goalOf(design), variables, designGridHz()).start,
+        createFitModel(design, numbers, goalOf(design), variables, createFitInputs(designGridHz()))
+          .start,
         false,
       );
       return playback;

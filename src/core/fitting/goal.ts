@@ -4,7 +4,7 @@ import type { Band } from '@/core/design/figures';
 import type { Design, WayTarget } from '@/core/design/schema';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
-import { usualRates, type PriceRates } from './outlay';
+import { noPartLimits, type PartLimits, type PriceRates } from './limits';
 
 /** One thing that a fit works toward, with its weight. */
 interface Aim {
@@ -46,17 +46,6 @@ const reserve = 1.03;
 
 /** A way's own slope is a means, the sum is the end: it counts half. */
 const wayWeight = 0.5;
-
-/** What a designer asks of the parts beside the promises, which wait for ratings and prices. */
-export interface PartLimits {
-  /** Heat of any resistor under programme at the amplifier's power, watts. */
-  readonly mostWatts: number | null;
-  /** Cost of all parts of the network, at the rates. */
-  readonly mostOutlay: number | null;
-  readonly rates: PriceRates;
-}
-
-export const noPartLimits: PartLimits = { mostWatts: null, mostOutlay: null, rates: usualRates };
 
 /** What the promises of a design ask of its network. Without any, an even response on its target. */
 export function goalOf(

@@ -6,6 +6,7 @@ import {
   type Driver,
   type Group,
   type Part,
+  type PartKind,
   type Way,
 } from '@/core/design/schema';
 
@@ -67,6 +68,22 @@ export const partCountOf = ({ ways }: NetworkRecipe): number =>
     0,
   );
 
+/** How many of each kind a recipe takes. */
+export function partKindsOf({ ways }: NetworkRecipe): Readonly<Record<PartKind, number>> {
+  const counts = { resistor: 0, coil: 0, capacitor: 0 };
+  for (const way of ways) {
+    // A low pass begins with its coil, a high pass with its capacitor.
+    counts.coil += Math.ceil(way.lowPass / 2) + Math.floor(way.highPass / 2);
+    counts.capacitor += Math.floor(way.lowPass / 2) + Math.ceil(way.highPass / 2);
+    counts.resistor += partCounts[way.pad];
+    for (const kind of way.hasCorrection ? (['resistor', 'capacitor'] as const) : [])
+      counts[kind]++;
+    for (const kind of way.hasTrap ? (['resistor', 'coil', 'capacitor'] as const) : [])
+      counts[kind]++;
+  }
+  return counts;
+}
+
 /** Names parts R1, L1, C1 … across a whole network. */
 function createNamer() {
   const counts = { R: 0, L: 0, C: 0 };
@@ -78,8 +95,13 @@ function createNamer() {
  * crossover (Butterworth values by network synthesis).
  *
  * @param outlines of the drivers, in the order of the recipe's ways
+ * @param mostHenries no coil begins above this, or may be moved there; null for no such limit
  */
-export function networkOf(recipe: NetworkRecipe, outlines: readonly DriverOutline[]): Way[] {
+export function networkOf(
+  recipe: NetworkRecipe,
+  outlines: readonly DriverOutline[],
+  mostHenries: number | null,
+): Way[] {
   const nameOf = createNamer();
   return recipe.ways.map((way, w) => {
     const { driver, name, ohmsAt } = outlines[w];
@@ -101,9 +123,16 @@ export function networkOf(recipe: NetworkRecipe, outlines: readonly DriverOutlin
         fit: { ...plainPart.fit, isFree: true },
       };
       if ('ohms' in value) parts.push({ ...base, kind: 'resistor', ...value });
-      else if ('henries' in value)
-        parts.push({ ...base, kind: 'coil', ...value, seriesOhms: typicalCoilOhms(value.henries) });
-      else parts.push({ ...base, kind: 'capacitor', ...value, seriesOhms: 0 });
+      else if ('henries' in value) {
+        const henries = Math.min(value.henries, mostHenries ?? Infinity);
+        parts.push({
+          ...base,
+          kind: 'coil',
+          henries,
+          seriesOhms: typicalCoilOhms(henries),
+          fit: { ...base.fit, highest: mostHenries },
+        });
+      } else parts.push({ ...base, kind: 'capacitor', ...value, seriesOhms: 0 });
     };
     const below = recipe.crossHz.at(w - 1);
     const above = recipe.crossHz.at(w);
@@ -164,7 +193,8 @@ export const withNetwork = (
   design: Design,
   recipe: NetworkRecipe,
   outlines: readonly DriverOutline[],
-): Design => withWays(design, networkOf(recipe, outlines));
+  mostHenries: number | null = null,
+): Design => withWays(design, networkOf(recipe, outlines, mostHenries));
 
 const orderNames = ['no', 'first', 'second', 'third'] as const;
 

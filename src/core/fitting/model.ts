@@ -5,7 +5,8 @@ import type { Design } from '@/core/design/schema';
 import { targetDb } from '@/core/design/target';
 import { problem } from '@/core/problem';
 import type { Goal } from './goal';
-import { usualRates } from './outlay';
+import type { FitInputs } from './inputs';
+import { noPartLimits } from './limits';
 import { createPlayback } from './playback';
 import {
   equivalentTerm,
@@ -71,7 +72,6 @@ export interface FitFigures {
 
 /**
  * @param variables from `variablesOf(design)`; at least one
- * @param frequencyHz rising, evenly spaced in logarithm
  * @throws ProblemError when no way can be computed
  */
 export function createFitModel(
@@ -79,10 +79,11 @@ export function createFitModel(
   data: MeasurementData,
   goal: Goal,
   variables: readonly Variable[],
-  frequencyHz: Float64Array,
+  inputs: FitInputs,
 ): FitModel {
+  const { frequencyHz } = inputs;
   const points = frequencyHz.length;
-  const playback = createPlayback(design, data, variables, frequencyHz, {
+  const playback = createPlayback(design, data, variables, inputs, {
     wantsWindow: goal.window !== null,
     wantsHeat: goal.heat !== null,
   });
@@ -117,7 +118,7 @@ export function createFitModel(
     ...goal.ways.map((one) => wayTerm(one, playback, frequencyHz, goal.onAxis.band)),
   ].filter((term) => term !== null);
   const rows = terms.map((_, t) => terms.slice(0, t).reduce((sum, term) => sum + term.rows, 0));
-  const outlay = outlayAt(design, variables, goal.outlay?.rates ?? usualRates);
+  const outlay = outlayAt(design, variables, goal.outlay?.rates ?? noPartLimits.rates);
 
   const deviation = new Float64Array(points);
   const windowDeviation = windowDb && new Float64Array(points);

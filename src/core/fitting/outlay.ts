@@ -1,27 +1,7 @@
 import { partValue } from '@/core/design/partValue';
 import type { Part } from '@/core/design/schema';
+import type { PriceRates } from './limits';
 import { lossExponent } from './variables';
-
-/** What parts cost, in the currency of the brief. */
-export interface PriceRates {
-  /** Any resistor. */
-  readonly resistor: number;
-  /** A coil besides its copper, and its copper. */
-  readonly coil: number;
-  readonly copperPerKg: number;
-  /** A capacitor besides its capacitance, and each microfarad. */
-  readonly capacitor: number;
-  readonly perMicrofarad: number;
-}
-
-/** To begin with: of the size that film capacitors, wire-wound resistors and air coils cost (common practice, no source). */
-export const usualRates: PriceRates = {
-  resistor: 1.5,
-  coil: 3,
-  copperPerKg: 25,
-  capacitor: 1,
-  perMicrofarad: 0.5,
-};
 
 /** Share of copper that a magnetic core leaves necessary (common practice, no source). */
 const magneticShare = 0.3;

@@ -1,17 +1,15 @@
 import { compileNetwork } from '@/core/design/compileNetwork';
-import { createConditioner } from '@/core/design/conditioner';
 import { usableWays } from '@/core/design/inspect';
 import type { MeasurementData } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';
-import { createWayInputs } from '@/core/design/wayInputs';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import { driveVoltsOf, programmeShares } from '@/core/design/programme';
-import { offAxisOf } from '@/core/design/offAxisInputs';
 import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
 import { listeningWindow } from '@/core/radiation/offAxis';
+import type { FitInputs } from './inputs';
 import { createHeatPlayback, heatProbes, type HeatPlayback } from './heatPlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
 import { followedLoss, lossExponent, type Variable } from './variables';
@@ -67,17 +65,15 @@ const decibelsPerNeper = 20 / Math.LN10;
 
 /**
  * @param variables from `variablesOf(design)`
- * @param frequencyHz rising, evenly spaced in logarithm
  * @throws ProblemError when no way can be computed
  */
 export function createPlayback(
   design: Design,
   data: MeasurementData,
   variables: readonly Variable[],
-  frequencyHz: Float64Array,
+  { frequencyHz, condition, ofWays, offAxisOf }: FitInputs,
   { wantsWindow, wantsHeat }: PlaybackWishes,
 ): Playback {
-  const condition = createConditioner();
   const usable = usableWays(design, data, condition);
   const isHeard = usable.some(({ ends }) => ends.some(({ response }) => response !== null));
   if (!isHeard)
@@ -88,7 +84,6 @@ export function createPlayback(
       'There is nothing to fit.',
       'Give the ways their drivers, and the drivers their measurements.',
     );
-  const inputs = createWayInputs(frequencyHz);
   const points = frequencyHz.length;
   const { netlist, onePorts, amplifiers, probes } = compileNetwork(design, usable, null);
   const ends = usable.flatMap((way) => way.ends);
@@ -102,7 +97,7 @@ export function createPlayback(
   const solver = createGradientSolver(
     planNetwork(netlist),
     netlist,
-    new Map(onePorts.map((onePort, i) => [onePort, inputs.loadOf(ends[i])])),
+    new Map(onePorts.map((onePort, i) => [onePort, ofWays.loadOf(ends[i])])),
     [...probes, ...heatProbes(resistors)],
     wanted,
     frequencyHz,
@@ -122,7 +117,7 @@ export function createPlayback(
     const heard = own.flatMap((end, e): Voice[] => {
       const { response } = end;
       if (response === null) return [];
-      const radiation = inputs.radiationOf({ ...end, response }, design);
+      const radiation = ofWays.radiationOf({ ...end, response }, design);
       return [{ probe: from + e, ...turned(radiation, end.sign) }];
     });
     return heard.length > 0 ? [{ wayId: way.id, heard }] : [];
@@ -151,9 +146,7 @@ export function createPlayback(
 
   /** The drivers in each direction of the window; null when some driver was not measured there. */
   function windowVoices(onAxis: readonly Voice[]): Voice[][] | null {
-    const toward = onAxis.map(({ probe }) =>
-      offAxisOf(design, ends[probe].driver, data, condition, frequencyHz),
-    );
+    const toward = onAxis.map(({ probe }) => offAxisOf(design, ends[probe].driver, data));
     const all = listeningWindow.map((direction) =>
       onAxis.map((voice, v) => {
         const there = toward[v]?.(voice, direction) ?? null;

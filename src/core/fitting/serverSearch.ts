@@ -1,4 +1,5 @@
 import type { FoundNetwork } from './explore';
+import type { SearchLimits } from './limits';
 
 /** How a search that the server carries on stands. */
 export type SearchState = 'running' | 'done' | 'stopped' | 'failed';
@@ -7,7 +8,7 @@ export type SearchState = 'running' | 'done' | 'stopped' | 'failed';
 export interface ServerSearch {
   readonly id: string;
   readonly state: SearchState;
-  readonly mostParts: number;
+  readonly limits: SearchLimits;
   /** What is going on, in words. */
   readonly stageName: string;
   /** Networks of the present stage that were tried, and how many there are. */

@@ -40,6 +40,25 @@ test('what one owns ends somewhere', () => {
   expect(stepInStock(0.5, stock, -1)).toBe(1);
 });
 
+test('each piece that one owns is used once', () => {
+  const stock = { owned: [1, 2.2, 2.2, 10] };
+  expect(stepInStock(2.4, stock, 0, [2.2])).toBe(2.2);
+  expect(stepInStock(2.4, stock, 0, [2.2, 2.2])).toBe(1);
+  expect(stepInStock(1, stock, 1, [2.2, 2.2])).toBe(10);
+  expect(stepInStock(99, stock, 0, [10])).toBe(2.2);
+});
+
+test('multiples of a step are walked one by one and never reach nought', () => {
+  const stock = { stepOf: 0.05e-3 };
+  expect(stepInStock(0.463e-3, stock, 0)).toBe(0.45e-3);
+  expect(stepInStock(0.463e-3, stock, 1)).toBe(0.5e-3);
+  expect(stepInStock(0.463e-3, stock, -1)).toBe(0.45e-3);
+  expect(stepInStock(0.45e-3, stock, -1)).toBe(0.4e-3);
+  expect(stepInStock(0.45e-3, stock, 3)).toBe(0.6e-3);
+  expect(stepInStock(0.05e-3, stock, -1)).toBe(0.05e-3);
+  expect(stepInStock(0.001e-3, stock, 0)).toBe(0.05e-3);
+});
+
 test('8.3 µF are 6.8 and 1.5; a member is itself; what no two make is nothing', () => {
   expect(twoThatMake(8.3e-6, 'E12')).toEqual([6.8e-6, 1.5e-6]);
   expect(twoThatMake(8.2e-6, 'E12')).toBeNull();

@@ -1,11 +1,36 @@
+import { z } from 'zod';
+import { positive } from '@/core/design/fields';
 import { mantissas, stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 
-/** Values that can be had: a preferred series, two of its members together, or what one owns. */
-export type Stock =
-  | PreferredSeries
-  | { readonly twoOf: PreferredSeries }
-  /** Rising; at least one. */
-  | { readonly owned: readonly number[] };
+const seriesSchema = z.enum(['E6', 'E12', 'E24', 'E96']) satisfies z.ZodType<PreferredSeries>;
+
+/** Values that can be had. */
+const stockSchema = z.union([
+  seriesSchema,
+  /** Two members of a series together. */
+  z.strictObject({ twoOf: seriesSchema }),
+  /** Multiples of a step: coils taken down turn by turn, resistors made of wire. */
+  z.strictObject({ stepOf: positive }),
+  /** What one owns, each piece once; rising. */
+  z.strictObject({ owned: z.array(positive).min(1).max(500) }),
+]);
+
+/** Values that one can have, by kind. */
+export const buyableSchema = z.strictObject({
+  resistor: stockSchema,
+  coil: stockSchema,
+  capacitor: stockSchema,
+});
+
+export type Stock = z.infer<typeof stockSchema>;
+export type Buyable = z.infer<typeof buyableSchema>;
+
+/** IEC 60063. */
+export const usualSeries = {
+  resistor: 'E24',
+  coil: 'E12',
+  capacitor: 'E12',
+} as const satisfies Buyable;
 
 /** The smaller of two parts is at least this share of the larger: less is within its tolerance. */
 const leastShare = 0.04;
@@ -39,13 +64,44 @@ function sumsAround(series: PreferredSeries, value: number): number[] {
     .filter((sum, i, all) => i === 0 || sum > all[i - 1] * (1 + slack));
 }
 
+/** Multiples of a step around a value, rising; never nought. */
+function multiplesAround(step: number, value: number, steps: number): number[] {
+  const middle = Math.max(1, Math.round(value / step));
+  const first = Math.max(1, middle - Math.abs(steps) - 1);
+  return Array.from({ length: middle + Math.abs(steps) + 2 - first }, (_, i) =>
+    Number(((first + i) * step).toPrecision(12)),
+  );
+}
+
+/** What is left of some pieces when others are taken out of them, each once. */
+function without(pieces: readonly number[], taken: readonly number[]): number[] {
+  const left = [...pieces];
+  for (const value of taken) {
+    const at = left.findIndex((one) => Math.abs(one / value - 1) < slack);
+    if (at >= 0) left.splice(at, 1);
+  }
+  return left;
+}
+
 /**
  * The value `steps` places along what can be had: 0 for the nearest by ratio; from a value between two, the first step goes to
  * the neighbour on that side. Beyond the ends of what one owns, its last.
+ *
+ * @param taken pieces of what one owns that are used elsewhere; at least one is left
  */
-export function stepInStock(value: number, stock: Stock, steps: number): number {
+export function stepInStock(
+  value: number,
+  stock: Stock,
+  steps: number,
+  taken: readonly number[] = [],
+): number {
   if (typeof stock === 'string') return stepPreferred(value, stock, steps);
-  const all = 'owned' in stock ? stock.owned : sumsAround(stock.twoOf, value);
+  const all =
+    'owned' in stock
+      ? without(stock.owned, taken)
+      : 'stepOf' in stock
+        ? multiplesAround(stock.stepOf, value, steps)
+        : sumsAround(stock.twoOf, value);
   const above = all.findIndex((one) => one > value * (1 + slack));
   const top = above < 0 ? all.length : above;
   const below = top - 1;

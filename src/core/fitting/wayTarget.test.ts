@@ -3,6 +3,7 @@ import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
 import { fitGridHz } from './fit';
 import { goalOf } from './goal';
+import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { variablesOf } from './variables';
 import { countedPlaces, wayTargetDb, wayTargetError } from './wayTarget';
@@ -72,8 +73,14 @@ test('a fit works toward the slopes of ways, with exact derivatives', () => {
     })),
   };
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goalOf(design), variables, fitGridHz());
-  const plain = createFitModel(demo, data, goalOf(demo), variables, fitGridHz());
+  const model = createFitModel(
+    design,
+    data,
+    goalOf(design),
+    variables,
+    createFitInputs(fitGridHz()),
+  );
+  const plain = createFitModel(demo, data, goalOf(demo), variables, createFitInputs(fitGridHz()));
   expect(model.residualCount).toBeGreaterThan(plain.residualCount + 50);
   const residuals = (values: Float64Array) => {
     const out = new Float64Array(model.residualCount);

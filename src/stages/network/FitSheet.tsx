@@ -3,7 +3,6 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/partValue';
 import { partsOf, type Part } from '@/core/design/schema';
-import { usualSeries, type Buyable } from '@/core/fitting/buyable';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
@@ -14,6 +13,8 @@ import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, tableLook } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { dimensionOf } from './partWords';
+import { PartLimitBlanks } from './PartLimitBlanks';
+import { useSheetChoices } from './sheetChoices';
 import { StockChoices } from './StockChoices';
 import { useFit, type FitWork } from './useFit';
 
@@ -21,11 +22,11 @@ import { useFit, type FitWork } from './useFit';
 export function FitSheet() {
   const desk = useDesk();
   const design = useDeskState((state) => state.design);
-  const goal = goalOf(design);
+  const { series, limits, set } = useSheetChoices();
+  const goal = goalOf(design, limits);
   const { progress, work, trouble, stop, fit, round } = useFit();
   const [seed, setSeed] = useState(1);
   const [startCount, setStartCount] = useState(8);
-  const [series, setSeries] = useState<Buyable>(usualSeries);
   const parts = partsOf(design);
   const free = parts.filter(isFree);
   const setFit = (part: Part, set: Partial<Part['fit']>, label: string, mergeKey?: string) =>
@@ -108,10 +109,11 @@ export function FitSheet() {
         />
         .
       </p>
+      <PartLimitBlanks />
       <Row>
         <PrimaryButton
           isDisabled={isBusy || free.length === 0}
-          onPress={() => void fit(seed, startCount)}
+          onPress={() => void fit({ seed, startCount, limits })}
         >
           Fit
         </PrimaryButton>
@@ -119,9 +121,9 @@ export function FitSheet() {
       {isBusy && <ProgressBarWithStop name="Fitting" percent={progress} onStop={stop} />}
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
       {work && <Outcome work={work} />}
-      <StockChoices parts={free} series={series} onChange={setSeries} />
+      <StockChoices parts={free} series={series} onChange={(next) => set({ series: next })} />
       <Row>
-        <Button isDisabled={isBusy || free.length === 0} onPress={() => void round(series)}>
+        <Button isDisabled={isBusy || free.length === 0} onPress={() => void round(series, limits)}>
           Round to values one can buy
         </Button>
       </Row>
@@ -191,7 +193,7 @@ function Ties({
 
 /** What a fit works toward, each with how much it counts. */
 function Aims({ goal }: { readonly goal: Goal }) {
-  const { onAxis, load, equivalent, tracking, level, ways } = goal;
+  const { onAxis, load, equivalent, tracking, level, ways, window, heat, outlay } = goal;
   const hz = (value: number) => formatQuantity(value, 'hertz');
   const counts = ({ weight }: { readonly weight: number }) => ` (×${formatFixed(weight, 1)})`;
   return [
@@ -201,6 +203,9 @@ function Aims({ goal }: { readonly goal: Goal }) {
       `equivalent resistance above ${formatFixed(equivalent.leastOhms, 1)} Ω${counts(equivalent)}`,
     tracking && `neighbours within ${formatFixed(tracking.mostDeg, 0)}°${counts(tracking)}`,
     level && `${formatFixed(level.leastDb, 1)} dB in the middle${counts(level)}`,
+    window && `the listening window within ${formatFixed(window.withinDb, 1)} dB${counts(window)}`,
+    heat && `no resistor above ${formatFixed(heat.mostWatts, 1)} W${counts(heat)}`,
+    outlay && `parts for at most ${formatFixed(outlay.most, 0)}${counts(outlay)}`,
     ways.length > 0 && `the slopes of ${ways.length} of the ways${counts(ways[0])}`,
   ]
     .filter(Boolean)
@@ -223,6 +228,18 @@ function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
     ['on axis, rms', ({ rmsDb }) => `${formatFixed(rmsDb, 2)} dB`],
     ['lowest |Z|', ({ lowestOhms }) => `${formatFixed(lowestOhms, 2)} Ω`],
     ['level', ({ levelDb }) => `${formatFixed(levelDb, 1)} dB`],
+    ['cost of parts', ({ outlay }) => formatFixed(outlay, 0)],
+    ...(best.figures.hottestWatts === null
+      ? []
+      : [
+          [
+            'hottest resistor',
+            ({ hottestWatts }: FitFigures) => `${formatFixed(hottestWatts!, 1)} W`,
+          ] as const,
+        ]),
+    ...(best.figures.windowDb === null
+      ? []
+      : [['window', ({ windowDb }: FitFigures) => `±${formatFixed(windowDb!, 2)} dB`] as const]),
   ];
   return (
     <Note $kind="plain">

@@ -2,6 +2,7 @@
 import { useState, type PointerEvent } from 'react';
 import styled from 'styled-components';
 import type { FoundNetwork } from '@/core/fitting/explore';
+import { outlayOf } from '@/core/fitting/outlay';
 import { formatFixed } from '@/core/units/quantity';
 import { useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
@@ -10,6 +11,8 @@ import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, tableLook } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { ServerSearches } from './ServerSearches';
+import { PartLimitBlanks } from './PartLimitBlanks';
+import { useSheetChoices } from './sheetChoices';
 import { TradePlot } from './TradePlot';
 import { useSearch } from './useSearch';
 import { useServerSearches } from './useServerSearches';
@@ -19,7 +22,8 @@ export function SearchSheet() {
   const { progress, outcome, best, trouble, stop, search, layOut, show, takeOver } = useSearch();
   const server = useServerSearches();
   const [isOnServer, setIsOnServer] = useState(false);
-  const [mostParts, setMostParts] = useState(12);
+  const { limits, set } = useSheetChoices();
+  const currency = useDeskState((state) => state.design.brief.currency);
   const [shownIndex, setShownIndex] = useState<number | null>(null);
   const isPreviewed = useDeskState((state) => state.preview !== null);
   const choose = (index: number | null) => {
@@ -39,15 +43,29 @@ export function SearchSheet() {
         At most{' '}
         <QuantityBlank
           label="largest number of parts"
-          value={mostParts}
+          value={limits.mostParts}
           dimension="number"
           min={2}
           max={24}
           stepBy={1}
-          onChange={(next) => next !== null && setMostParts(Math.round(next))}
+          onChange={(next) =>
+            next !== null && set({ limits: { ...limits, mostParts: Math.round(next) } })
+          }
         />{' '}
-        parts.
+        parts, no coil above{' '}
+        <QuantityBlank
+          label="largest coil"
+          placeholder="any size"
+          value={limits.mostHenries}
+          dimension="henry"
+          min={0.05e-3}
+          max={0.1}
+          stepBy={0.5e-3}
+          onChange={(mostHenries) => set({ limits: { ...limits, mostHenries } })}
+        />
+        .
       </p>
+      <PartLimitBlanks />
       <Tick isSelected={isOnServer} onChange={setIsOnServer}>
         On the server, where it goes on when this page is closed
       </Tick>
@@ -56,7 +74,7 @@ export function SearchSheet() {
           isDisabled={progress !== null}
           onPress={() => {
             choose(null);
-            void (isOnServer ? server.begin(mostParts) : search(mostParts));
+            void (isOnServer ? server.begin(limits) : search(limits));
           }}
         >
           Search
@@ -97,6 +115,9 @@ export function SearchSheet() {
                 <th scope="col" title="what parts within ±5 % make of the response">
                   scatter
                 </th>
+                <th scope="col" title="of all parts, at the prices above">
+                  {currency}
+                </th>
                 <td />
               </tr>
             </thead>
@@ -119,6 +140,15 @@ export function SearchSheet() {
                   <td>±{formatFixed(network.figures.deviationDb, 2)} dB</td>
                   <td>{formatFixed(network.figures.lowestOhms, 1)} Ω</td>
                   <td>{formatFixed(network.scatterDb, 2)} dB</td>
+                  <td>
+                    {formatFixed(
+                      outlayOf(
+                        network.ways.flatMap(({ parts }) => parts),
+                        limits.rates,
+                      ),
+                      0,
+                    )}
+                  </td>
                   <td>
                     <TextButton
                       aria-label={`Take over the network of ${network.partCount} parts, ±${formatFixed(network.figures.deviationDb, 2)} dB`}

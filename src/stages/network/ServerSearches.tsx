@@ -26,12 +26,12 @@ export function ServerSearches({ searches, trouble, onShow, onStop }: ServerSear
           <h3>On the server</h3>
           <List aria-label="Searches on the server">
             {searches.map((search) => {
-              const { id, state, mostParts, stageName, stageDone, stageCount, tried } = search;
+              const { id, state, limits, stageName, stageDone, stageCount, tried } = search;
               const count = search.networks.length;
               return (
                 <li key={id}>
                   <p>
-                    {began(search.createdAt)}, at most {mostParts} parts: {states[state]}
+                    {began(search.createdAt)}, at most {limits.mostParts} parts: {states[state]}
                     {tried > 0 && ` ${tried.toLocaleString('en')} networks fitted`}
                     {count > 0 && (
                       <>

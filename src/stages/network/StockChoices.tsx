@@ -3,12 +3,12 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/partValue';
 import type { Part } from '@/core/design/schema';
-import type { Buyable } from '@/core/fitting/buyable';
+import type { Buyable } from '@/core/fitting/stock';
 import { twoThatMake, type Stock } from '@/core/fitting/stock';
 import { ProblemError } from '@/core/problem';
 import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatQuantity, parseQuantity } from '@/core/units/quantity';
-import { ChoiceBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
 import { Note, Quiet } from '@/ui/sheets';
 import { dimensionOf } from './partWords';
@@ -21,6 +21,7 @@ const stockOptions = [
   { id: 'two E6', text: 'two of E6' },
   { id: 'two E12', text: 'two of E12' },
   { id: 'two E24', text: 'two of E24' },
+  { id: 'steps', text: 'steps of' },
   { id: 'owned', text: 'what I own' },
 ] as const;
 type StockId = (typeof stockOptions)[number]['id'];
@@ -63,14 +64,32 @@ function StockBlank({
       ? stock
       : 'owned' in stock
         ? 'owned'
-        : (`two ${stock.twoOf}` as StockId);
+        : 'stepOf' in stock
+          ? 'steps'
+          : (`two ${stock.twoOf}` as StockId);
   return (
-    <ChoiceBlank
-      label={`series of ${kind}s`}
-      options={stockOptions}
-      value={value}
-      onChange={(next) => onChange({ ...series, [kind]: stockFrom(next ?? 'E12', kind) })}
-    />
+    <>
+      <ChoiceBlank
+        label={`series of ${kind}s`}
+        options={stockOptions}
+        value={value}
+        onChange={(next) => onChange({ ...series, [kind]: stockFrom(next ?? 'E12', kind) })}
+      />
+      {typeof stock !== 'string' && 'stepOf' in stock && (
+        <>
+          {' '}
+          <QuantityBlank
+            label={`step of ${kind}s`}
+            value={stock.stepOf}
+            dimension={dimensionOf[kind]}
+            min={firstStep[kind] / 100}
+            max={firstStep[kind] * 100}
+            stepBy={firstStep[kind]}
+            onChange={(stepOf) => stepOf !== null && onChange({ ...series, [kind]: { stepOf } })}
+          />
+        </>
+      )}
+    </>
   );
 }
 
@@ -81,8 +100,12 @@ const firstOwned = {
   capacitor: [2.2e-6, 4.7e-6, 10e-6, 22e-6],
 } as const;
 
+/** Turns taken off a coil, ends of resistance wire, small capacitors in parallel. */
+const firstStep = { resistor: 0.1, coil: 0.05e-3, capacitor: 0.1e-6 } as const;
+
 function stockFrom(id: StockId, kind: keyof Buyable): Stock {
-  if (id === 'owned') return { owned: firstOwned[kind] };
+  if (id === 'owned') return { owned: [...firstOwned[kind]] };
+  if (id === 'steps') return { stepOf: firstStep[kind] };
   if (id.startsWith('two ')) return { twoOf: id.slice(4) as PreferredSeries };
   return id as PreferredSeries;
 }
@@ -117,7 +140,7 @@ function Owned({
         if (typeof stock === 'string' || !('owned' in stock)) return null;
         return (
           <Field key={kind}>
-            <span>Own {kind}s, with semicolons between</span>
+            <span>Own {kind}s, each piece with a semicolon between</span>
             <input
               defaultValue={stock.owned
                 .map((value) => formatQuantity(value, dimensionOf[kind]))

@@ -1,11 +1,12 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Buyable } from '@/core/fitting/buyable';
+import type { PartLimits } from '@/core/fitting/limits';
+import type { Buyable } from '@/core/fitting/stock';
 import type { FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { runKey } from '@/desk/history';
-import { runFit, runRounding, type FitOutcome } from '@/workers/fitClient';
+import { runFit, runRounding, type FitOutcome, type FitWish } from '@/workers/fitClient';
 
 /** What is going on, and what came of it. */
 export interface FitWork {
@@ -50,16 +51,22 @@ export function useFit() {
     work,
     trouble,
     stop: () => abort.current?.abort(),
-    fit: (seed: number, startCount: number) =>
+    fit: (wish: FitWish) =>
       run('fit', 'fit the free values', (signal, onBetter) =>
-        runFit(desk.store.getState().design, desk.allSamples(), { seed, startCount }, signal, {
+        runFit(desk.store.getState().design, desk.allSamples(), wish, signal, {
           onBetter,
           onProgress: (share) => setProgress(Math.round(100 * share)),
         }),
       ),
-    round: (series: Buyable) =>
+    round: (series: Buyable, limits: PartLimits) =>
       run('round', 'round to values one can buy', (signal, onBetter) =>
-        runRounding(desk.store.getState().design, desk.allSamples(), series, signal, onBetter),
+        runRounding(
+          desk.store.getState().design,
+          desk.allSamples(),
+          { series, limits },
+          signal,
+          onBetter,
+        ),
       ),
   };
 }

@@ -1,4 +1,5 @@
 'use client';
+import type { SearchLimits } from '@/core/fitting/limits';
 import { useEffect, useRef, useState } from 'react';
 import type { FoundNetwork } from '@/core/fitting/explore';
 import { withWays } from '@/core/fitting/grammar';
@@ -41,7 +42,7 @@ export function useSearch() {
       setOutcome(found);
       setBest(found.networks);
     },
-    search: async (mostParts: number) => {
+    search: async (limits: SearchLimits) => {
       const { signal } = (abort.current = new AbortController());
       setTrouble(null);
       setOutcome(null);
@@ -52,7 +53,7 @@ export function useSearch() {
         const found = await searchNetworks(
           desk.store.getState().design,
           desk.allSamples(),
-          mostParts,
+          limits,
           signal,
           {
             onStage: ({ stage: next, best: now }) => {

@@ -1,4 +1,5 @@
 'use client';
+import type { SearchLimits } from '@/core/fitting/limits';
 import { useCallback, useEffect, useState } from 'react';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import * as api from '@/desk/api';
@@ -44,8 +45,8 @@ export function useServerSearches() {
   return {
     searches,
     trouble,
-    begin: (mostParts: number) =>
-      attempt(() => api.beginSearch(projectId, desk.store.getState().design, mostParts)),
+    begin: (limits: SearchLimits) =>
+      attempt(() => api.beginSearch(projectId, desk.store.getState().design, limits)),
     stop: (id: string) => attempt(() => api.stopSearch(projectId, id)),
   };
 }

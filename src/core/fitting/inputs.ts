@@ -1,0 +1,22 @@
+import { createConditioner, type Conditioner } from '@/core/design/conditioner';
+import { createOffAxis, type OffAxisOf } from '@/core/design/offAxisInputs';
+import { createWayInputs, type WayInputs } from '@/core/design/wayInputs';
+
+/** What the drivers bring to a fit, on one grid; made once for all networks that are tried with them. */
+export interface FitInputs {
+  /** Rising, evenly spaced in logarithm. */
+  readonly frequencyHz: Float64Array;
+  readonly condition: Conditioner;
+  readonly ofWays: WayInputs;
+  readonly offAxisOf: OffAxisOf;
+}
+
+export function createFitInputs(frequencyHz: Float64Array): FitInputs {
+  const condition = createConditioner();
+  return {
+    frequencyHz,
+    condition,
+    ofWays: createWayInputs(frequencyHz),
+    offAxisOf: createOffAxis(frequencyHz, condition),
+  };
+}

@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import { positive } from '@/core/design/fields';
+
+const price = z.number().min(0).max(1e5);
+
+/** What parts cost, in the currency of the brief. */
+const ratesSchema = z.strictObject({
+  /** Any resistor. */
+  resistor: price,
+  /** A coil besides its copper, and its copper. */
+  coil: price,
+  copperPerKg: price,
+  /** A capacitor besides its capacitance, and each microfarad. */
+  capacitor: price,
+  perMicrofarad: price,
+});
+
+/** What a designer asks of the parts beside the promises, which wait for ratings and prices. */
+export const partLimitsSchema = z.strictObject({
+  /** Heat of any resistor under programme at the amplifier's power, watts. */
+  mostWatts: positive.max(1e4).nullable(),
+  /** Cost of all parts of the network, at the rates. */
+  mostOutlay: positive.max(1e6).nullable(),
+  rates: ratesSchema,
+});
+
+/** What a search from nothing keeps within. */
+export const searchLimitsSchema = partLimitsSchema.extend({
+  mostParts: z.int().min(2).max(24),
+  /** Inductance of the largest coil. */
+  mostHenries: positive.max(1).nullable(),
+});
+
+export type PriceRates = z.infer<typeof ratesSchema>;
+export type PartLimits = z.infer<typeof partLimitsSchema>;
+export type SearchLimits = z.infer<typeof searchLimitsSchema>;
+
+/** No limits; rates of the size that film capacitors, wire-wound resistors and air coils cost (common practice, no source). */
+export const noPartLimits: PartLimits = {
+  mostWatts: null,
+  mostOutlay: null,
+  rates: { resistor: 1.5, coil: 3, copperPerKg: 25, capacitor: 1, perMicrofarad: 0.5 },
+};
+
+/** Limits of a search that knows only how many parts there may be. */
+export const limitedTo = (mostParts: number): SearchLimits => ({
+  ...noPartLimits,
+  mostParts,
+  mostHenries: null,
+});

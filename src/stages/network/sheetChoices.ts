@@ -1,0 +1,34 @@
+import { z } from 'zod';
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+import { limitedTo, searchLimitsSchema } from '@/core/fitting/limits';
+import { buyableSchema, usualSeries } from '@/core/fitting/stock';
+
+const choicesSchema = z.object({
+  /** What values are rounded to. */
+  series: buyableSchema,
+  /** What fits and searches keep within. */
+  limits: searchLimitsSchema,
+});
+
+type Choices = z.infer<typeof choicesSchema>;
+
+interface SheetChoices extends Choices {
+  readonly set: (choices: Partial<Choices>) => void;
+}
+
+/** What one sets once for all designs, kept in this browser: shop and shelf are the same for each. */
+export const useSheetChoices = create<SheetChoices>()(
+  persist(
+    (set) => ({ series: usualSeries, limits: limitedTo(12), set: (choices) => set(choices) }),
+    {
+      name: 'fair-voicing sheet choices',
+      partialize: ({ series, limits }): Choices => ({ series, limits }),
+      // An older version, or another hand, may have left something else there.
+      merge: (kept, now) => {
+        const read = choicesSchema.safeParse(kept);
+        return read.success ? { ...now, ...read.data } : now;
+      },
+    },
+  ),
+);
