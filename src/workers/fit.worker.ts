@@ -3,6 +3,7 @@ import { roundedToSeries } from '@/core/fitting/buyable';
 import { goalOf } from '@/core/fitting/goal';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
+import { withFewerParts } from '@/core/fitting/fewer';
 import { fitDesign, type FitState } from '@/core/fitting/fit';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
@@ -28,6 +29,8 @@ const service = {
     limits: PartLimits,
     onBetter: (state: FitState) => void,
   ) => attempt(() => roundedToSeries(design, data, { series, onBetter }, goalOf(design, limits))),
+  omit: (design: Design, data: MeasurementData, worthDb: number, limits: PartLimits) =>
+    attempt(() => withFewerParts(design, data, { worthDb }, goalOf(design, limits))),
 };
 
 export type FitService = typeof service;

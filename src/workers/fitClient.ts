@@ -3,6 +3,7 @@ import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
+import type { FewerResult } from '@/core/fitting/fewer';
 import type { FitState } from '@/core/fitting/fit';
 import type { FitFigures } from '@/core/fitting/model';
 import type { FitService } from './fit.worker';
@@ -134,4 +135,22 @@ export async function runRounding(
     evaluations: results?.[0].evaluations ?? 0,
     isStopped: results === null,
   };
+}
+
+/**
+ * Leaves out the parts that hardly matter.
+ *
+ * @returns null when it was stopped
+ * @throws ProblemError saying what is missing
+ */
+export async function runOmission(
+  design: Design,
+  data: MeasurementData,
+  { worthDb, limits }: { readonly worthDb: number; readonly limits: PartLimits },
+  signal: AbortSignal,
+): Promise<FewerResult | null> {
+  const results = await runIn(1, signal, async (service) =>
+    unwrap(await service.omit(design, data, worthDb, limits)),
+  );
+  return results?.[0] ?? null;
 }

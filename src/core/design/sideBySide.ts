@@ -1,3 +1,4 @@
+import { lowestEquivalentOhms } from './figures';
 import type { MeasurementData, Predictor } from './predict';
 import type { Design } from './schema';
 import { alternatives } from './switches';
@@ -13,6 +14,8 @@ export interface AlternativeStanding {
   /** How far the sum strays from its mean over 200 Hz–15 kHz. */
   readonly deviationDb: number | null;
   readonly lowestOhms: number | null;
+  /** Lowest equivalent peak dissipation resistance. */
+  readonly equivalentOhms: number | null;
 }
 
 /** Predicts every position of every switch, with the other switches as they are chosen. */
@@ -22,7 +25,8 @@ export const sideBySide = (
   predict: Predictor,
 ): AlternativeStanding[] =>
   alternatives(design).map(({ positionId, name, isChosen, design: turned }) => {
-    const { sum, impedance, summary } = predict(turned, data);
+    const prediction = predict(turned, data);
+    const { sum, impedance, summary } = prediction;
     const { onAxis, lowestImpedance } = summary;
     return {
       ...{ positionId, name, isChosen },
@@ -30,5 +34,6 @@ export const sideBySide = (
       ohms: impedance?.ohms ?? null,
       deviationDb: onAxis && Math.max(onAxis.highestDb, -onAxis.lowestDb),
       lowestOhms: lowestImpedance?.ohms ?? null,
+      equivalentOhms: lowestEquivalentOhms(prediction)?.value ?? null,
     };
   });

@@ -9,6 +9,7 @@ import {
   type DesignSwitch,
   type SwitchSetting,
 } from './schema';
+import { lowestEquivalentOhms } from './figures';
 import { sideBySide } from './sideBySide';
 import { memberOf, withMember, withoutMember, withPosition } from './switches';
 
@@ -108,6 +109,7 @@ test('side by side every position is predicted as if it were chosen', () => {
   expect(all[0].sumDb).toEqual(predict(design, data).sum!.levelDb);
   expect(all[1].sumDb).toEqual(predict(demo, data).sum!.levelDb);
   expect(all[1].lowestOhms).toBe(predict(demo, data).summary.lowestImpedance!.ohms);
+  expect(all[1].equivalentOhms).toBe(lowestEquivalentOhms(predict(demo, data))!.value);
   expect(all[0].deviationDb).not.toBe(all[1].deviationDb);
 });
 

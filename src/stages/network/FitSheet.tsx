@@ -3,6 +3,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { partValue } from '@/core/design/partValue';
 import { partsOf, type Part } from '@/core/design/schema';
+import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
@@ -24,7 +25,8 @@ export function FitSheet() {
   const design = useDeskState((state) => state.design);
   const { series, limits, set } = useSheetChoices();
   const goal = goalOf(design, limits);
-  const { progress, work, trouble, stop, fit, round } = useFit();
+  const { progress, work, omitted, trouble, stop, fit, round, omit } = useFit();
+  const [worthDb, setWorthDb] = useState(0.05);
   const [seed, setSeed] = useState(1);
   const [startCount, setStartCount] = useState(8);
   const parts = partsOf(design);
@@ -127,6 +129,25 @@ export function FitSheet() {
           Round to values one can buy
         </Button>
       </Row>
+      <p>
+        Each part is worth at least{' '}
+        <QuantityBlank
+          label="worth of a part"
+          value={worthDb}
+          dimension="decibel"
+          min={0.001}
+          max={3}
+          stepBy={0.05}
+          onChange={(next) => next !== null && setWorthDb(next)}
+        />{' '}
+        of what the fit makes small; those that are not may go.
+      </p>
+      <Row>
+        <Button isDisabled={isBusy || free.length < 2} onPress={() => void omit(worthDb, limits)}>
+          Leave out what hardly matters
+        </Button>
+      </Row>
+      {omitted && <Omitted result={omitted} />}
     </>
   );
 }
@@ -258,6 +279,22 @@ function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
           ))}
         </tbody>
       </Table>
+    </Note>
+  );
+}
+
+function Omitted({ result: { omissions, before, after } }: { readonly result: FewerResult }) {
+  if (omissions.length === 0)
+    return <Note $kind="plain">Every free part is worth more than that: all of them stay.</Note>;
+  const told = omissions.map(
+    ({ partName, addedDb }) =>
+      `${partName} (${addedDb < 0 ? '−' : '+'}${formatFixed(Math.abs(addedDb), 2)} dB)`,
+  );
+  return (
+    <Note $kind="plain">
+      Left out, not removed: {told.join(', ')}. On axis ±
+      {formatFixed(before.figures.deviationDb, 2)} dB → ±{formatFixed(after.figures.deviationDb, 2)}{' '}
+      dB. Undo takes all of it back.
     </Note>
   );
 }

@@ -100,6 +100,7 @@ export function SwitchList() {
                 <th>position</th>
                 <th>200 Hz–15 kHz</th>
                 <th>least |Z|</th>
+                <th title="least resistor that would heat the amplifier as much">equiv. R</th>
               </tr>
             </thead>
             <tbody>
@@ -129,6 +130,9 @@ export function SwitchList() {
                       {found?.deviationDb != null && `±${formatFixed(found.deviationDb, 1)} dB`}
                     </td>
                     <td>{found?.lowestOhms != null && `${formatFixed(found.lowestOhms, 1)} Ω`}</td>
+                    <td>
+                      {found?.equivalentOhms != null && `${formatFixed(found.equivalentOhms, 1)} Ω`}
+                    </td>
                     <td>
                       {isChosen ? (
                         'now'

@@ -2,11 +2,18 @@
 import { useEffect, useRef, useState } from 'react';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
+import type { FewerResult } from '@/core/fitting/fewer';
 import type { FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { runKey } from '@/desk/history';
-import { runFit, runRounding, type FitOutcome, type FitWish } from '@/workers/fitClient';
+import {
+  runFit,
+  runOmission,
+  runRounding,
+  type FitOutcome,
+  type FitWish,
+} from '@/workers/fitClient';
 
 /** What is going on, and what came of it. */
 export interface FitWork {
@@ -19,26 +26,21 @@ export function useFit() {
   const desk = useDesk();
   const [progress, setProgress] = useState<number | null>(null);
   const [work, setWork] = useState<FitWork | null>(null);
+  const [omitted, setOmitted] = useState<FewerResult | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
   // Who leaves the fit keeps the best so far; nothing moves values unseen.
   useEffect(() => () => abort.current?.abort(), []);
 
-  const run = async (
-    what: FitWork['what'],
-    label: string,
-    go: (signal: AbortSignal, show: (state: FitState) => void) => Promise<FitOutcome>,
-  ) => {
+  /** Runs one piece of work at a time; what it leaves on the desk is one step under its key. */
+  const run = async (go: (signal: AbortSignal, key: string) => Promise<void>) => {
     const { signal } = (abort.current = new AbortController());
-    const key = runKey(crypto.randomUUID());
     setTrouble(null);
     setWork(null);
+    setOmitted(null);
     setProgress(0);
     try {
-      const outcome = await go(signal, ({ values }) => {
-        if (!signal.aborted) desk.change({ type: 'setPartValues', values }, label, key);
-      });
-      setWork({ what, outcome });
+      await go(signal, runKey(crypto.randomUUID()));
     } catch (error) {
       setTrouble(error instanceof ProblemError ? error.message : String(error));
     } finally {
@@ -46,20 +48,33 @@ export function useFit() {
     }
   };
 
+  const runValues = (
+    what: FitWork['what'],
+    label: string,
+    go: (signal: AbortSignal, show: (state: FitState) => void) => Promise<FitOutcome>,
+  ) =>
+    run(async (signal, key) => {
+      const outcome = await go(signal, ({ values }) => {
+        if (!signal.aborted) desk.change({ type: 'setPartValues', values }, label, key);
+      });
+      setWork({ what, outcome });
+    });
+
   return {
     progress,
     work,
+    omitted,
     trouble,
     stop: () => abort.current?.abort(),
     fit: (wish: FitWish) =>
-      run('fit', 'fit the free values', (signal, onBetter) =>
+      runValues('fit', 'fit the free values', (signal, onBetter) =>
         runFit(desk.store.getState().design, desk.allSamples(), wish, signal, {
           onBetter,
           onProgress: (share) => setProgress(Math.round(100 * share)),
         }),
       ),
     round: (series: Buyable, limits: PartLimits) =>
-      run('round', 'round to values one can buy', (signal, onBetter) =>
+      runValues('round', 'round to values one can buy', (signal, onBetter) =>
         runRounding(
           desk.store.getState().design,
           desk.allSamples(),
@@ -68,5 +83,18 @@ export function useFit() {
           onBetter,
         ),
       ),
+    /** Turns off the parts that are worth less than some decibels; the rest is fitted around it. */
+    omit: (worthDb: number, limits: PartLimits) =>
+      run(async (signal, key) => {
+        const { design } = desk.store.getState();
+        const found = await runOmission(design, desk.allSamples(), { worthDb, limits }, signal);
+        if (found && found.omissions.length > 0) {
+          const label = `leave out ${found.omissions.map(({ partName }) => partName).join(', ')}`;
+          for (const { partId: id } of found.omissions)
+            desk.change({ type: 'editPart', id, set: { isOff: true } }, label, key);
+          desk.change({ type: 'setPartValues', values: found.values }, label, key);
+        }
+        setOmitted(found);
+      }),
   };
 }

@@ -1,0 +1,120 @@
+import { applyChange } from '@/core/design/applyChange';
+import { partValue } from '@/core/design/partValue';
+import type { MeasurementData } from '@/core/design/predict';
+import { partsOf, type Design, type Part } from '@/core/design/schema';
+import { ProblemError } from '@/core/problem';
+import { createFitter, fitGridHz, settingsOf, type FitState } from './fit';
+import { goalOf, type Goal } from './goal';
+import { createFitInputs } from './inputs';
+import { createFitModel, type FitFigures } from './model';
+import { variablesOf } from './variables';
+
+/** A part that went, and what the network came to without it. */
+export interface Omission {
+  readonly partId: string;
+  readonly partName: string;
+  /** Rise of the cost, dB; negative where the rest does better alone. */
+  readonly addedDb: number;
+}
+
+export interface FewerResult {
+  readonly omissions: readonly Omission[];
+  /** The design without them, the rest fitted around it. */
+  readonly design: Design;
+  /** The values of its parts. */
+  readonly values: FitState['values'];
+  readonly before: { readonly cost: number; readonly figures: FitFigures };
+  readonly after: { readonly cost: number; readonly figures: FitFigures };
+}
+
+export interface FewerSettings {
+  /** Each part that stays is worth at least this much of the cost, dB. */
+  readonly worthDb: number;
+  readonly shouldStop?: () => boolean;
+}
+
+/** Steps of squares, then of fourth powers: the rest begins close to where it ends. */
+const steps = [20, 15] as const;
+
+/**
+ * Leaves out the parts that hardly matter, one after the other, the one that matters least first, with the rest fitted anew each
+ * time, as long as each costs less than it is worth. Only free parts are tried; they are turned off, not removed.
+ *
+ * @throws ProblemError `nothing_free`, or what the model says is missing
+ */
+export function withFewerParts(
+  design: Design,
+  data: MeasurementData,
+  { worthDb, shouldStop }: FewerSettings,
+  goal: Goal = goalOf(design),
+): FewerResult {
+  const inputs = createFitInputs(fitGridHz());
+  const fitted = (tried: Design) => {
+    const variables = variablesOf(tried);
+    const model = createFitModel(tried, data, goal, variables, inputs);
+    const { logValues, cost, figures } = createFitter(model, steps).follow(model.start, shouldStop);
+    const values: FitState['values'] = settingsOf(variables, logValues);
+    return { design: applyChange(tried, { type: 'setPartValues', values }), cost, figures };
+  };
+  const variables = variablesOf(design);
+  const model = createFitModel(design, data, goal, variables, inputs);
+  const before = { cost: createFitter(model).costOf(model.start), figures: model.figures() };
+  const omissions: Omission[] = [];
+  let now: { design: Design; cost: number; figures: FitFigures } = { design, ...before };
+  while (!shouldStop?.()) {
+    const trials = candidatesOf(now.design).flatMap((part) => {
+      if (shouldStop?.()) return [];
+      try {
+        const without = applyChange(now.design, {
+          type: 'editPart',
+          id: part.id,
+          set: { isOff: true },
+        });
+        return [{ part, ...fitted(without) }];
+      } catch (error) {
+        // Without it nothing can be solved, or nothing is left to fit: it stays.
+        if (error instanceof ProblemError) return [];
+        throw error;
+      }
+    });
+    const best = trials.reduce<(typeof trials)[number] | null>(
+      (least, trial) => (least === null || trial.cost < least.cost ? trial : least),
+      null,
+    );
+    if (!best || !(best.cost - now.cost < worthDb)) break;
+    omissions.push({
+      partId: best.part.id,
+      partName: best.part.name,
+      addedDb: best.cost - now.cost,
+    });
+    now = best;
+  }
+  return {
+    omissions,
+    design: now.design,
+    values: now.design === design ? new Map() : valuesOf(now.design),
+    before,
+    after: { cost: now.cost, figures: now.figures },
+  };
+}
+
+const valuesOf = (design: Design): FitState['values'] =>
+  new Map(
+    partsOf(design).map((part) => [
+      part.id,
+      {
+        value: partValue(part),
+        seriesOhms: part.kind === 'resistor' ? null : part.seriesOhms,
+      },
+    ]),
+  );
+
+/** Free parts that others do not follow. */
+function candidatesOf(design: Design): Part[] {
+  const parts = partsOf(design);
+  const leading = new Set(parts.map(({ fit }) => fit.tie?.partId));
+  return parts.filter(
+    ({ id, fit, isOff, isLocked }) =>
+      fit.isFree && fit.tie === null && !isOff && !isLocked && !leading.has(id),
+  );
+}
