@@ -1,5 +1,6 @@
 import { inserted, tidied } from './arrange';
 import type { Change } from './change';
+import { mirroredBack, mirroring, withMirrors } from './mirror';
 import {
   editedPart,
   replaced,
@@ -32,10 +33,10 @@ function joined<T extends { readonly id: string }>(items: readonly T[], more: re
  * A change that names something that isn't there changes nothing.
  */
 export function applyChange(design: Design, change: Change): Design {
-  const next = withoutLooseTies(withoutLooseCouplings(changed(design, change)));
-  return change.type === 'replaceDesign'
-    ? next
-    : withoutLooseSettings(withSoundPlaces(design, next));
+  const sound = (next: Design) => withoutLooseTies(withoutLooseCouplings(next));
+  if (change.type === 'replaceDesign') return sound(change.design);
+  const next = withMirrors(design, changed(design, mirroredBack(design, change)));
+  return withoutLooseSettings(withSoundPlaces(design, sound(next)));
 }
 
 function changed(design: Design, change: Change): Design {
@@ -96,6 +97,11 @@ function changed(design: Design, change: Change): Design {
       return {
         ...design,
         ways: edited(design.ways, change.id, (way) => ({ ...way, ...change.set })),
+      };
+    case 'mirrorWay':
+      return {
+        ...design,
+        ways: edited(design.ways, change.id, (way) => mirroring(way, change.ofId)),
       };
     case 'addPart':
       return {

@@ -38,6 +38,8 @@ export type Change =
         Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity' | 'target'>
       >;
     }
+  /** Makes a way's parts always those of another; null lets it stand alone with what it has. */
+  | { readonly type: 'mirrorWay'; readonly id: string; readonly ofId: string | null }
   | {
       readonly type: 'addPart';
       readonly wayId: string;

@@ -81,7 +81,7 @@ function toldPart(part: Part, where: string): string {
 function ways(before: Design, after: Design): Difference[] {
   const told = (design: Design): Told =>
     new Map(
-      design.ways.map(({ name, polarity, ends, endsJoin, from, target }) => {
+      design.ways.map(({ name, polarity, ends, endsJoin, from, target, mirrorOf }) => {
         const drivers = ends.map(({ driverId, polarity: own }) => {
           const driver = design.drivers.find(({ id }) => id === driverId)!;
           return `${driver.name}${own === 'reversed' ? ' (turned)' : ''}`;
@@ -102,6 +102,9 @@ function ways(before: Design, after: Design): Difference[] {
                     .join(' and ')}`,
                 ]
               : []),
+            ...(mirrorOf === undefined
+              ? []
+              : [`mirrors ${design.ways.find(({ id }) => id === mirrorOf)!.name}`]),
             ...(from.kind === 'terminals' && design.terminals.length === 1
               ? []
               : [`from ${nodeInWords(design, from)}`]),

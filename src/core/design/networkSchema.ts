@@ -107,6 +107,8 @@ export const waySchema = z.strictObject({
     .nullable(),
   parts: z.array(partSchema).max(60),
   groups: z.array(groupSchema).max(40),
+  /** Way whose parts are always this one's too; absent for a way that stands alone. */
+  mirrorOf: identifier.optional(),
 });
 
 /** A part between any two places. */
@@ -267,6 +269,17 @@ export function nodeTrouble(design: {
       return `${part.name} is a bridge and in a group.`;
     if (homeOf(a) === undefined || homeOf(b) === undefined)
       return `${part.name} leads to a place that is not there.`;
+  }
+  return null;
+}
+
+/** What is wrong with the ways that mirror others; null when nothing is. */
+export function mirrorTrouble(ways: readonly RawWay[]): string | null {
+  for (const { name, mirrorOf } of ways) {
+    if (mirrorOf === undefined) continue;
+    const source = ways.find(({ id }) => id === mirrorOf);
+    if (!source) return `${name} mirrors a way that is not there.`;
+    if (source.mirrorOf !== undefined) return `${name} mirrors a way that mirrors another.`;
   }
   return null;
 }

@@ -21,6 +21,7 @@ import {
   couplingSchema,
   couplingTrouble,
   groupTrouble,
+  mirrorTrouble,
   nodeTrouble,
   pairSchema,
   switchSchema,
@@ -192,6 +193,8 @@ export const designSchema = z
       const trouble = groupTrouble(way);
       if (trouble !== null) complain(trouble, 'ways', i, 'groups');
     });
+    const mirrors = mirrorTrouble(design.ways);
+    if (mirrors !== null) complain(mirrors, 'ways');
     const placed = nodeTrouble(design);
     if (placed !== null) complain(placed, 'ways');
     const switched = switchTrouble(design, parts);

@@ -18,6 +18,9 @@ const shortened = (text: string) => (text.length > 14 ? `${text.slice(0, 13)}…
 /** What a rail ends in: its drivers, or an open end from which other rails go on. */
 export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
   const drivers = useDeskState((state) => state.design.drivers);
+  const original = useDeskState(
+    (state) => state.design.ways.find(({ id }) => id === way.mirrorOf)?.name,
+  );
   const isFaulty = useDeskState(
     (state) =>
       state.prediction?.findings.some(
@@ -39,7 +42,7 @@ export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
   return (
     <Target
       selection={{ kind: 'way', id: way.id }}
-      label={isFaulty ? `${label}, at fault` : label}
+      label={`${label}${original === undefined ? '' : `, mirrors ${original}`}${isFaulty ? ', at fault' : ''}`}
       box={{ x: x - 14, y: y - 26, width: isOpen ? 100 : 146, height: lastY - y + 52 }}
     >
       <g style={{ color: ends.length > 0 ? colour : 'var(--quiet)' }}>
@@ -90,6 +93,11 @@ export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
         >
           {shortened(way.name)}
         </text>
+        {original !== undefined && !isFaulty && (
+          <text x={x + 32} y={lastY + 25} className="value" fontSize="10">
+            mirrors {shortened(original)}
+          </text>
+        )}
         {isFaulty && (
           <text x={x + 32} y={lastY + 25} style={{ fill: 'var(--alarm)', fontSize: 10 }}>
             at fault

@@ -29,7 +29,11 @@ export function FitSheet() {
   const [worthDb, setWorthDb] = useState(0.05);
   const [seed, setSeed] = useState(1);
   const [startCount, setStartCount] = useState(8);
-  const parts = partsOf(design);
+  // A way that mirrors another has nothing of its own to fit.
+  const parts = partsOf({
+    ...design,
+    ways: design.ways.filter(({ mirrorOf }) => mirrorOf === undefined),
+  });
   const free = parts.filter(isFree);
   const setFit = (part: Part, set: Partial<Part['fit']>, label: string, mergeKey?: string) =>
     desk.change(

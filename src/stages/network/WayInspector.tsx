@@ -16,6 +16,7 @@ import { useNetworkEdits } from './useNetworkEdits';
 import { WayInsight } from './WayInsight';
 
 const noDriver = 'none';
+const itself = 'itself';
 const polarities = [
   { id: 'normal', text: 'in phase' },
   { id: 'reversed', text: 'reversed' },
@@ -73,7 +74,8 @@ export function WayInspector({ way }: { readonly way: Way }) {
       <SwitchMembership kind="way" id={way.id} name={`the polarity of ${way.name}`} />
       <HandoverNotes way={way} />
       <WayInsight way={way} />
-      {others.length > 0 && (
+      <Mirror way={way} />
+      {others.length > 0 && way.mirrorOf === undefined && (
         <Choice
           label="Its filter"
           placeholder="take a copy of another’s …"
@@ -92,6 +94,33 @@ export function WayInspector({ way }: { readonly way: Way }) {
       <h3>Begin with</h3>
       <StartingPoints way={way} />
     </>
+  );
+}
+
+/** Whether a way's filter is always that of another. */
+function Mirror({ way }: { readonly way: Way }) {
+  const desk = useDesk();
+  const ways = useDeskState((state) => state.design.ways);
+  const originals = ways.filter(({ id, mirrorOf }) => id !== way.id && mirrorOf === undefined);
+  // A way that others mirror can't mirror one itself.
+  if (originals.length === 0 || ways.some(({ mirrorOf }) => mirrorOf === way.id)) return null;
+  const nameOf = (id: string | null) => ways.find((other) => other.id === id)?.name ?? '';
+  return (
+    <Choice
+      label="A change to its filter"
+      options={[
+        { id: itself, text: 'is its own' },
+        ...originals.map(({ id, name }) => ({ id, text: `is one to that of ${name} too` })),
+      ]}
+      value={way.mirrorOf ?? itself}
+      onChange={(id) => {
+        const ofId = id === itself ? null : id;
+        desk.change(
+          { type: 'mirrorWay', id: way.id, ofId },
+          ofId === null ? `${way.name} stands alone` : `${way.name} mirrors ${nameOf(ofId)}`,
+        );
+      }}
+    />
   );
 }
 

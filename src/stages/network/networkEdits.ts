@@ -55,6 +55,10 @@ const findOnRail = ({ ways }: Design, id: string) => {
   return way ? { way, index, part: way.parts[index] } : null;
 };
 
+/** Whether a part stands on a way that mirrors another: a change to it is one to its original. */
+const isMirrored = (design: Design, id: string): boolean =>
+  findOnRail(design, id)?.way.mirrorOf !== undefined;
+
 /** Looks for about a second: a drawing that was not there before needs a moment to know its width. */
 const focusTries = 60;
 
@@ -109,7 +113,8 @@ export function createEdits(desk: Desk) {
 
     nudge(selection: Selection, steps: number, isFine: boolean) {
       const part = chosenPart(selection);
-      if (!part || part.isLocked || part.fit.tie !== null) return;
+      if (!part || part.isLocked || (part.fit.tie !== null && !isMirrored(current(), part.id)))
+        return;
       desk.change(
         { type: 'setPartValue', id: part.id, value: steppedValue(part, steps, isFine) },
         `set ${part.name}`,
