@@ -331,7 +331,7 @@ const Empty = styled.div`
 const Findings = styled.div`
   display: grid;
   /* The corners belong to the shelf's buttons. */
-  padding: 0 8rem 0 10rem;
+  padding: 0 8rem 0 17rem;
   grid-auto-flow: column;
   border-top: 1px solid ${({ theme }) => theme.colour.rule};
 `;

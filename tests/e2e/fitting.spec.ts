@@ -95,6 +95,89 @@ test('a fit that is stopped keeps the best; a tied part follows', async ({ page 
   expect(await deviation(page)).toBeLessThan(3);
 });
 
+test('heat and money bind a fit, and what hardly matters is left out; the limits stay for the next visit', async ({
+  page,
+}) => {
+  test.slow();
+  await openDemo(page);
+  const start = await settled(page, 'sum');
+  await side(page, 'Fit');
+  await page.getByRole('button', { name: 'Free all' }).click();
+  const write = async (label: string, text: string) => {
+    const blank = page.getByRole('textbox', { name: label });
+    await blank.fill(text);
+    await blank.press('Enter');
+  };
+  await write('number of starts', '2');
+  await write('most heat in a resistor', '5 W');
+  await write('most money for all parts', '120');
+  await expect(page.getByText(/no resistor above 5\.0 W \(×1\.0\)/)).toBeVisible();
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  const outcome = page.getByRole('table', { name: 'What came of it' });
+  await expect(outcome).toBeVisible({ timeout: 60_000 });
+  const figures = async (row: string) => {
+    const cells = await outcome.getByRole('row', { name: row }).getByRole('cell').allTextContents();
+    return cells.map((text) => Number(/[\d.]+/.exec(text)![0]));
+  };
+  const [hotBefore, hot] = await figures('hottest resistor');
+  expect(hotBefore).toBeGreaterThan(8);
+  expect(hot).toBeLessThan(5.4);
+  const [dear, spent] = await figures('cost of parts');
+  expect(dear).toBeGreaterThan(140);
+  expect(spent).toBeLessThan(126);
+  await write('worth of a part', '1 dB');
+  await page.getByRole('button', { name: 'Leave out what hardly matters' }).click();
+  await expect(page.getByText(/^Left out, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
+  await expect(part(page, 'R3')).toHaveAccessibleName(/left out/);
+  await expect(undo(page)).toHaveAccessibleName(/^Undo: leave out .*R3/);
+  await undo(page).click();
+  await expect(part(page, 'R3')).not.toHaveAccessibleName(/left out/);
+  await undo(page).click();
+  await expectDrawn(page, start, true);
+  await expectSaved(page);
+  await page.reload();
+  await side(page, 'Search');
+  await expect(page.getByRole('textbox', { name: 'most money for all parts' })).toHaveValue('120');
+});
+
+test('values are rounded to steps, and to pieces of which each is there once', async ({ page }) => {
+  test.slow();
+  const id = await openDemo(page);
+  await side(page, 'Fit');
+  await page.getByRole('button', { name: 'Free all' }).click();
+  const round = page.getByRole('button', { name: 'Round to values one can buy' });
+  await page.getByRole('button', { name: /series of coils$/ }).click();
+  await page.getByRole('option', { name: 'steps of' }).click();
+  const step = page.getByRole('textbox', { name: 'step of coils' });
+  await step.fill('0.1 mH');
+  await step.press('Enter');
+  await page.getByRole('button', { name: /series of resistors$/ }).click();
+  await page.getByRole('option', { name: 'what I own' }).click();
+  const owned = page.getByRole('textbox', { name: /^Own resistors/ });
+  await owned.fill('2.2; 4.7');
+  await owned.blur();
+  await round.click();
+  await expect(page.getByText(/3 resistors are free, and 2 are owned/)).toBeVisible();
+  await owned.fill('2.2; 2.2; 8.2; 15');
+  await owned.blur();
+  await round.click();
+  await expect(page.getByText(/^Rounded with/)).toBeVisible({ timeout: 60_000 });
+  await expectSaved(page);
+  const { document } = await stored(page, id);
+  const parts = document.ways.flatMap((way) => way.parts) as unknown as {
+    henries?: number;
+    ohms?: number;
+  }[];
+  for (const { henries } of parts)
+    if (henries) expect(Math.abs(henries * 1e4 - Math.round(henries * 1e4))).toBeLessThan(1e-6);
+  const left = [2.2, 2.2, 8.2, 15];
+  for (const { ohms } of parts) {
+    if (!ohms) continue;
+    expect(left).toContain(ohms);
+    left.splice(left.indexOf(ohms), 1);
+  }
+});
+
 test('a search that is stopped in its first stage keeps what it has fitted', async ({ page }) => {
   await openDemo(page);
   await side(page, 'Search');

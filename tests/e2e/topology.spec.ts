@@ -142,6 +142,34 @@ test('a bridge is set, moved and removed; a part and a filter are copied', async
   await expectSaved(page);
 });
 
+test('a way mirrors another: a change to either is one to both, by keyboard', async ({ page }) => {
+  await openDemo(page);
+  const start = await settled(page, 'sum');
+  await way(page, 'tweeter').focus();
+  await page.keyboard.press('w');
+  const fourth = page.getByRole('button', { name: /^Way 4: / });
+  await expect(fourth).toBeFocused();
+  await page.keyboard.press('Enter');
+  await choose(page, /A change to its filter$/, 'is one to that of Tweeter too');
+  await expect(fourth).toHaveAccessibleName(/mirrors Tweeter/);
+  await expect(part(page, 'C5')).toHaveAccessibleName(/5\.6 µF/);
+  await part(page, 'C5').focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(part(page, 'C4')).toHaveAccessibleName(/6\.2 µF/);
+  await expect(part(page, 'C5')).toHaveAccessibleName(/6\.2 µF/);
+  await part(page, 'R3').focus();
+  await page.keyboard.press('Delete');
+  await expect(part(page, 'R3')).toHaveCount(0);
+  await expect(part(page, 'R5')).toHaveCount(0);
+  await fourth.focus();
+  await page.keyboard.press('Enter');
+  await choose(page, /A change to its filter$/, 'is its own');
+  await expect(undo(page)).toHaveAccessibleName('Undo: Way 4 stands alone');
+  for (let step = 0; step < 5; step++) await undo(page).click();
+  await expectDrawn(page, start, true);
+  await expect(fourth).toHaveCount(0);
+});
+
 test('a switch has its positions side by side, and turning it changes what stands on the rails', async ({
   page,
 }) => {

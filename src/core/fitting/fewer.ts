@@ -37,8 +37,8 @@ export interface FewerSettings {
 const steps = [20, 15] as const;
 
 /**
- * Leaves out the parts that hardly matter, one after the other, the one that matters least first, with the rest fitted anew each
- * time, as long as each costs less than it is worth. Only free parts are tried; they are turned off, not removed.
+ * Fits a design, then leaves out the parts that hardly matter, one after the other, the one that matters least first, with the
+ * rest fitted anew each time, as long as each costs less than it is worth. Only free parts are tried; they are turned off, not removed.
  *
  * @throws ProblemError `nothing_free`, or what the model says is missing
  */
@@ -60,7 +60,9 @@ export function withFewerParts(
   const model = createFitModel(design, data, goal, variables, inputs);
   const before = { cost: createFitter(model).costOf(model.start), figures: model.figures() };
   const omissions: Omission[] = [];
-  let now: { design: Design; cost: number; figures: FitFigures } = { design, ...before };
+  let now: { design: Design; cost: number; figures: FitFigures } = shouldStop?.()
+    ? { design, ...before }
+    : fitted(design);
   while (!shouldStop?.()) {
     const trials = candidatesOf(now.design).flatMap((part) => {
       if (shouldStop?.()) return [];
