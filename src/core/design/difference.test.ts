@@ -83,6 +83,135 @@ test.each<[string, Change, object]>([
     { about: 'setting', what: 'output resistance', before: '0.05 Ω', after: '2 Ω' },
   ],
   [
+    'slopes that a way shall have',
+    {
+      type: 'editWay',
+      id: 'way-tweeter',
+      set: {
+        target: {
+          highPass: { alignment: 'linkwitz-riley', order: 4, hz: 2800 },
+          lowPass: null,
+        },
+      },
+    },
+    { what: 'Tweeter', after: 'in phase, Tweeter, toward linkwitz-riley 4 at 2.8 kHz and nothing' },
+  ],
+  [
+    'two drivers in series, one turned',
+    {
+      type: 'editWay',
+      id: 'way-woofer',
+      set: {
+        endsJoin: 'series',
+        ends: [
+          { driverId: 'woofer', polarity: 'normal' },
+          { driverId: 'midrange', polarity: 'reversed' },
+        ],
+      },
+    },
+    { what: 'Woofer', after: 'in phase, Woofer in series with Midrange (turned)' },
+  ],
+  [
+    'a way without its driver',
+    { type: 'editWay', id: 'way-woofer', set: { ends: [] } },
+    { what: 'Woofer', after: 'in phase, no driver' },
+  ],
+  [
+    'a way stacked on another',
+    {
+      type: 'editWay',
+      id: 'way-tweeter',
+      set: { from: { kind: 'return', wayId: 'way-woofer' } },
+    },
+    { what: 'Tweeter', after: 'in phase, Tweeter, from the return of Woofer' },
+  ],
+  [
+    'a way that mirrors another',
+    { type: 'mirrorWay', id: 'way-tweeter', ofId: 'way-midrange' },
+    { what: 'C4', before: '5.6 µF, series, Tweeter 1', after: '47 µF, series, Tweeter 1' },
+  ],
+  [
+    'coupled coils',
+    { type: 'coupleCoils', partA: 'l1', partB: 'l2', coefficient: 0.04 },
+    { about: 'part', what: 'L1 and L2', before: null, after: 'coupled by 0.04' },
+  ],
+  [
+    'a core',
+    { type: 'setCore', id: 'l1', isMagnetic: true },
+    { what: 'L1', after: '3.3 mH (0.36 Ω), series, Woofer 1, on a core' },
+  ],
+  [
+    'a second pair of terminals',
+    {
+      type: 'setTerminals',
+      terminals: [
+        ...design.terminals,
+        { id: 'upper', name: 'Upper', gainDb: -2, polarity: 'reversed' },
+      ],
+      isJoined: false,
+    },
+    { about: 'way', what: 'Woofer', after: 'in phase, Woofer, from the pair Terminals' },
+  ],
+  [
+    'a switch',
+    {
+      type: 'setSwitch',
+      switch: {
+        id: 'treble',
+        name: 'Treble',
+        chosenId: 'soft',
+        positions: [
+          { id: 'plain', name: 'PLAIN', settings: [] },
+          { id: 'soft', name: 'SOFT', settings: [] },
+        ],
+      },
+    },
+    { about: 'setting', what: 'switch Treble', before: null, after: 'at SOFT of PLAIN, SOFT' },
+  ],
+  [
+    'the microphone of a response',
+    {
+      type: 'editMeasurement',
+      id: design.measurements[0].id,
+      set: { microphone: { placement: 'own-axis', distanceMm: 500, commonTiming: false } },
+    },
+    {
+      about: 'measurement',
+      what: 'woofer response',
+      after: `response ${design.measurements[0].id.slice(0, 6)}, own-axis, 500 mm, own timing, 2.83 V`,
+    },
+  ],
+  [
+    'an angle',
+    {
+      type: 'editMeasurement',
+      id: design.measurements[0].id,
+      set: { angle: { plane: 'horizontal', degrees: 15 } },
+    },
+    { what: 'woofer response, angle', before: 'not said', after: 'horizontal 15°' },
+  ],
+  [
+    'a response that is gone',
+    { type: 'editDriver', id: 'tweeter', set: { responseId: null } },
+    { what: 'Tweeter, response', after: 'none' },
+  ],
+  [
+    'a target of points',
+    {
+      type: 'setTarget',
+      target: {
+        kind: 'points',
+        fromHz: 200,
+        toHz: 15_000,
+        points: [
+          { hz: 200, db: 0 },
+          { hz: 15_000, db: -3 },
+        ],
+      },
+    },
+    { about: 'target', after: expect.stringMatching(/^points, .*"db":-3/) as unknown },
+  ],
+  [
     'a promise',
     {
       type: 'setPromise',

@@ -8,6 +8,7 @@ import { logGrid } from '@/core/grid/logGrid';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
 import {
+  bestSoFar,
   createExploration,
   crossingBetween,
   explore,
@@ -23,11 +24,13 @@ import {
   inWords,
   networkOf,
   partCountOf,
+  partKindsOf,
   withNetwork,
   type NetworkRecipe,
   type WayRecipe,
 } from './grammar';
-import { limitedTo } from './limits';
+import { limitedTo, noPartLimits, type SearchLimits } from './limits';
+import { outlayOf } from './outlay';
 
 const { design: demo, data } = readDemo();
 const [woofer, midrange, tweeter] = demo.drivers;
@@ -141,6 +144,88 @@ test('first candidates stay within the parts allowed, simple ones first, each on
   expect(Math.max(...counts)).toBe(5);
   expect(counts).toEqual([...counts].sort((a, b) => a - b));
   expect(new Set(candidates.map((one) => JSON.stringify(one))).size).toBe(candidates.length);
+});
+
+describe('limits', () => {
+  const within = (limits: Partial<SearchLimits>) =>
+    createExploration(twoWay, data, { ...limitedTo(7), ...limits });
+
+  test('of money leave out what can’t be had for it, before anything is fitted', () => {
+    const all = firstCandidates(within({}));
+    const cheap = firstCandidates(within({ mostOutlay: 8 }));
+    expect(cheap.length).toBeGreaterThan(0);
+    expect(cheap.length).toBeLessThan(all.length);
+    const { resistor, coil, capacitor } = noPartLimits.rates;
+    for (const recipe of cheap) {
+      const kinds = partKindsOf(recipe);
+      expect(Object.values(kinds).reduce((sum, count) => sum + count)).toBe(partCountOf(recipe));
+      const least = kinds.resistor * resistor + kinds.coil * coil + kinds.capacitor * capacitor;
+      expect(least).toBeLessThanOrEqual(8);
+    }
+  });
+
+  test('of coil size and money hold for every network that is found', async () => {
+    const limits = { mostParts: 4, mostHenries: 0.4e-3, mostOutlay: 30 };
+    const narrow = within(limits);
+    const { networks } = await explore(narrow, inTurn(narrow));
+    expect(networks.length).toBeGreaterThan(0);
+    for (const { ways, figures } of networks) {
+      const parts = ways.flatMap((one) => one.parts);
+      for (const part of parts)
+        if (part.kind === 'coil') expect(part.henries).toBeLessThanOrEqual(0.4e-3 * (1 + 1e-9));
+      expect(figures.outlay).toBeLessThanOrEqual(30 * 1.02);
+      expect(outlayOf(parts, noPartLimits.rates)).toBeCloseTo(figures.outlay, 6);
+    }
+  }, 60_000);
+
+  test('of heat leave out networks that are hotter', () => {
+    const cool = within({ mostWatts: 1e-3, mostParts: 6 });
+    const recipe: NetworkRecipe = {
+      ways: [way('midrange', { lowPass: 1 }), way('tweeter', { highPass: 1, pad: 'series' })],
+      crossHz: [2000],
+    };
+    const found = tryNetwork(cool, recipe, 'look')!;
+    expect(found.figures.hottestWatts).toBeGreaterThan(1e-3);
+    expect(bestSoFar([[found]], cool.limits)).toEqual([]);
+    expect(bestSoFar([[found]], limitedTo(6))).toEqual([found]);
+  });
+});
+
+describe('four drivers', () => {
+  const low = { ...midrange, id: 'low', name: 'Low midrange' };
+  const four = createExploration(
+    { ...demo, drivers: [woofer, low, midrange, tweeter], ways: [] },
+    data,
+    limitedTo(14),
+  );
+
+  test('have a first look that can be finished, alike on both sides of the middle', () => {
+    const candidates = firstCandidates(four);
+    expect(candidates.length).toBeGreaterThan(500);
+    expect(candidates.length).toBeLessThan(3000);
+    for (const { ways, crossHz } of candidates) {
+      expect(ways).toHaveLength(4);
+      expect([...crossHz].sort((a, b) => a - b)).toEqual(crossHz);
+      for (const one of ways.slice(1, 3)) expect(one.highPass).toBe(one.lowPass);
+    }
+  });
+
+  test('are given other orders and pads by the variations', () => {
+    const [recipe] = firstCandidates(four);
+    const all = variations([{ recipe } as FoundNetwork], limitedTo(24));
+    const orders = new Set(all.map(({ ways }) => `${ways[1].highPass} ${ways[1].lowPass}`));
+    expect(orders).toEqual(new Set(['1 1', '2 1', '1 2']));
+    expect(new Set(all.map(({ ways }) => ways[3].highPass))).toEqual(new Set([1, 2, 3]));
+    expect(new Set(all.map(({ ways }) => ways[1].pad))).toEqual(
+      new Set(['none', 'series', 'divider']),
+    );
+  });
+
+  test('are fitted as others are', () => {
+    const found = tryNetwork(four, firstCandidates(four)[40], 'look')!;
+    expect(found.ways).toHaveLength(4);
+    expect(Number.isFinite(found.cost)).toBe(true);
+  });
 });
 
 test('a search finds networks of which none is better in everything, each as good as it says', async () => {
