@@ -290,10 +290,9 @@ function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
 function Omitted({ result: { omissions, before, after } }: { readonly result: FewerResult }) {
   if (omissions.length === 0)
     return <Note $kind="plain">Every free part is worth more than that: all of them stay.</Note>;
-  const told = omissions.map(
-    ({ partName, addedDb }) =>
-      `${partName} (${addedDb < 0 ? '−' : '+'}${formatFixed(Math.abs(addedDb), 2)} dB)`,
-  );
+  const change = (db: number) =>
+    Math.abs(db) < 0.005 ? '0.00' : `${db < 0 ? '−' : '+'}${formatFixed(Math.abs(db), 2)}`;
+  const told = omissions.map(({ partName, addedDb }) => `${partName} (${change(addedDb)} dB)`);
   return (
     <Note $kind="plain">
       Left out, not removed: {told.join(', ')}. On axis ±
