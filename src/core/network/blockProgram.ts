@@ -1,4 +1,5 @@
 import type { Netlist } from './netlist';
+import type { BranchTree } from './merge';
 import type { NetworkPlan, PlannedBranch } from './plan';
 import {
   abs,
@@ -38,7 +39,7 @@ const laneBytes = stride * 8;
 interface Layout {
   /** At all frequencies of the sweep, as the impedances of one-ports. */
   readonly omega: number;
-  /** Per branch, two scalars: 1/R, L or C; then the series resistance. */
+  /** Per element, two scalars: L or C and the series resistance; for a resistor 1/R and R. */
   readonly values: number;
   /** Per branch, two scalars: what ideal sources put across it, real and imaginary. */
   readonly push: number;
@@ -52,7 +53,7 @@ interface Layout {
   readonly z: number;
   readonly inverse: number;
   readonly poor: number;
-  /** Per one-port, by branch: its impedance at all frequencies of the sweep, real, then imaginary. */
+  /** Per one-port, by element: its impedance at all frequencies of the sweep, real, then imaginary. */
   readonly loads: readonly number[];
   readonly end: number;
 }
@@ -67,7 +68,7 @@ function layOut(plan: NetworkPlan, netlist: Netlist, points: number): Layout {
   const { branches, mutuals, slotCount, unknownCount: n } = plan;
   return {
     omega: take((points + overrun) * 8),
-    values: take(branches.length * 16),
+    values: take(netlist.elements.length * 16),
     push: take(branches.length * 16),
     mutual: take(mutuals.length * 8),
     limits: take(16),
@@ -78,8 +79,8 @@ function layOut(plan: NetworkPlan, netlist: Netlist, points: number): Layout {
     inverse: take(2 * n * laneBytes),
     poor: take(laneBytes),
     // A sweep may end within a round: what stands behind its end is read, and its result ignored.
-    loads: branches.map(({ element }) =>
-      netlist.elements[element].kind === 'oneport' ? take(2 * (points + overrun) * 8) : -1,
+    loads: netlist.elements.map(({ kind }) =>
+      kind === 'oneport' ? take(2 * (points + overrun) * 8) : -1,
     ),
     end,
   };
@@ -104,7 +105,7 @@ export interface BlockProgram {
   readonly zIm: Float64Array;
   /** Two per frequency; not 0 where a factor or an unknown exceeded its limit, or is not a number. */
   readonly poor: Int32Array;
-  /** Per branch, the impedance of a one-port at all frequencies; null for other branches. */
+  /** Per element, the impedance of a one-port at all frequencies; null for others. */
   readonly loads: readonly ({ readonly re: Float64Array; readonly im: Float64Array } | null)[];
   /** Assembles and solves the equations of `count` frequencies from number `first` of the sweep on. */
   solve(first: number, count: number): void;
@@ -122,6 +123,7 @@ export interface BlockProgram {
  *
  * @param carriesRight per unknown, whether the right-hand side reaches it during elimination
  * @param isWanted per unknown, whether it must be known in the end
+ * @param trees per branch of the plan, the elements that it is made of
  */
 export function createBlockProgram(
   plan: NetworkPlan,
@@ -129,9 +131,10 @@ export function createBlockProgram(
   points: number,
   carriesRight: Uint8Array,
   isWanted: Uint8Array,
+  trees: readonly BranchTree[],
 ): BlockProgram {
   const layout = layOut(plan, netlist, points);
-  const write = createWriter(plan, netlist, points, layout, carriesRight, isWanted);
+  const write = createWriter(plan, netlist, points, layout, carriesRight, isWanted, trees);
   // Routines of their own rather than one: together they are more than the processor's cache for code holds.
   const { memory, run } = compileRoutines(
     [
@@ -180,7 +183,7 @@ export function createBlockProgram(
   return {
     ...{ yRe, yIm, aRe, aIm, xRe, xIm, zRe, zIm },
     omega: doubles(layout.omega, points),
-    values: doubles(layout.values, branches.length * 2),
+    values: doubles(layout.values, netlist.elements.length * 2),
     push: doubles(layout.push, branches.length * 2),
     mutual: doubles(layout.mutual, mutuals.length),
     limits: doubles(layout.limits, 2),
@@ -199,11 +202,16 @@ export function createBlockProgram(
   };
 }
 
-/** A sum whose parts may still be empty. */
+/** A sum whose parts may still be empty; an empty part is 0. */
 interface Sum {
   readonly re: Vector | null;
   readonly im: Vector | null;
 }
+
+const plus = (before: Vector | null, term: Vector | null) =>
+  before && term ? add(before, term) : (before ?? term);
+
+const minus = ({ re, im }: Sum): Sum => ({ re: re && negate(re), im: im && negate(im) });
 
 /** All ones where a sum is not below the limit at an address. */
 const exceeds = (sum: Vector, limit: number): Vector => not(lessThan(sum, loadScalar(limit)));
@@ -218,12 +226,14 @@ function createWriter(
   layout: Layout,
   carriesRight: Uint8Array,
   isWanted: Uint8Array,
+  trees: readonly BranchTree[],
 ) {
   const { branches, mutuals, unknownCount: n, slotCount, diagonal, rowStart, rows } = plan;
   const { rowSlots, updateStart, updateTargets } = plan;
   const sourced = new Set(plan.sourceSteps.map(({ node }) => node));
   const isPushed = ({ a, b }: PlannedBranch) => sourced.has(a) || sourced.has(b);
-  const isResistor = ({ element }: PlannedBranch) => elements[element].kind === 'resistor';
+  const isResistor = (tree: BranchTree): tree is BranchTree & { readonly join: 'none' } =>
+    tree.join === 'none' && elements[tree.element].kind === 'resistor';
   const lane = (base: number, count: number, index: number) => ({
     re: base + index * laneBytes,
     im: base + (count + index) * laneBytes,
@@ -251,38 +261,75 @@ function createWriter(
   const check = (watch: Watch, { re, im }: ComplexVector) =>
     watch.set(add(watch.value, add(abs(re), abs(im))));
 
-  /** Admittance of a branch; minus the impedance of a coil whose current is an unknown. */
-  function admittance(code: Code, { element, current }: PlannedBranch, k: number): ComplexVector {
-    const value = loadScalar(layout.values + k * 16);
-    const ohms = loadScalar(layout.values + k * 16 + 8);
+  const ofElement = (element: number) => layout.values + element * 16;
+  const filled = ({ re, im }: Sum): ComplexVector => ({
+    re: re ?? constant(0),
+    im: im ?? constant(0),
+  });
+  const total = (sums: readonly Sum[]): Sum => ({
+    re: sums.reduce<Vector | null>((sum, { re }) => plus(sum, re), null),
+    im: sums.reduce<Vector | null>((sum, { im }) => plus(sum, im), null),
+  });
+
+  /** Impedance of what a branch is made of. */
+  function impedance(code: Code, tree: BranchTree): Sum {
+    if (tree.join !== 'none')
+      return tree.join === 'series'
+        ? total(tree.members.map((one) => impedance(code, one)))
+        : inverse(code, filled(admittance(code, tree)));
+    const at = ofElement(tree.element);
     const omega = load(layout.omega, 'fromFirst');
-    switch (elements[element].kind) {
-      case 'coil': {
-        const x = multiply(omega, value);
-        if (current >= 0) return { re: negate(ohms), im: negate(x) };
-        return inverse(code, { re: ohms, im: x });
+    switch (elements[tree.element].kind) {
+      case 'resistor':
+        return { re: loadScalar(at + 8), im: null };
+      case 'coil':
+        return { re: loadScalar(at + 8), im: multiply(omega, loadScalar(at)) };
+      case 'capacitor':
+        return {
+          re: loadScalar(at + 8),
+          im: code.keep(divide(constant(-1), multiply(omega, loadScalar(at)))),
+        };
+      default: {
+        const from = layout.loads[tree.element];
+        const imaginary = from + (points + overrun) * 8;
+        return { re: load(from, 'fromFirst'), im: load(imaginary, 'fromFirst') };
       }
+    }
+  }
+
+  /** Admittance of what a branch is made of. */
+  function admittance(code: Code, tree: BranchTree): Sum {
+    if (tree.join !== 'none')
+      return tree.join === 'parallel'
+        ? total(tree.members.map((one) => admittance(code, one)))
+        : inverse(code, filled(impedance(code, tree)));
+    const at = ofElement(tree.element);
+    switch (elements[tree.element].kind) {
+      case 'resistor':
+        return { re: loadScalar(at), im: null };
       case 'capacitor': {
         // 1/(r + 1/jωC), so that r = 0 needs no case of its own.
-        const s = code.keep(multiply(omega, value));
-        const t = code.keep(multiply(ohms, s));
+        const s = code.keep(multiply(load(layout.omega, 'fromFirst'), loadScalar(at)));
+        const t = code.keep(multiply(loadScalar(at + 8), s));
         const scale = code.keep(divide(s, add(constant(1), multiply(t, t))));
         return { re: multiply(t, scale), im: scale };
       }
-      default: {
-        const from = layout.loads[k];
-        const imaginary = from + (points + overrun) * 8;
-        return inverse(code, { re: load(from, 'fromFirst'), im: load(imaginary, 'fromFirst') });
-      }
+      default:
+        return inverse(code, filled(impedance(code, tree)));
     }
   }
 
   return {
     branches(code: Code): void {
-      branches.forEach((branch, k) => {
-        if (isResistor(branch)) return;
+      branches.forEach(({ current }, k) => {
+        const tree = trees[k];
+        if (isResistor(tree)) return;
         code.scope(() =>
-          put(code, lane(layout.y, branches.length, k), admittance(code, branch, k)),
+          put(
+            code,
+            lane(layout.y, branches.length, k),
+            filled(current >= 0 ? minus(impedance(code, tree)) : admittance(code, tree)),
+          ),
         );
       });
     },
@@ -292,18 +339,17 @@ function createWriter(
       const empty: Sum = { re: null, im: null };
       const entries = Array.from({ length: slotCount }, () => empty);
       const right = Array.from({ length: n }, () => empty);
-      const plus = (before: Vector | null, term: Vector | null) =>
-        before && term ? add(before, term) : (before ?? term);
       const sum = (list: Sum[], index: number, { re, im }: Sum) => {
         const before = list[index];
         list[index] = { re: plus(before.re, re), im: plus(before.im, im) };
       };
-      const minus = ({ re, im }: Sum) => ({ re: re && negate(re), im: im && negate(im) });
       branches.forEach((branch, k) => {
         const { unknownA, unknownB, current, slotA, slotB, slotBetween } = branch;
-        const isReal = isResistor(branch);
+        const tree = trees[k];
         const whole = at(lane(layout.y, branches.length, k));
-        const y: Sum = isReal ? { re: loadScalar(layout.values + k * 16), im: null } : whole;
+        const y: Sum = isResistor(tree)
+          ? { re: loadScalar(ofElement(tree.element)), im: null }
+          : whole;
         const push = {
           re: loadScalar(layout.push + k * 16),
           im: loadScalar(layout.push + k * 16 + 8),
@@ -329,7 +375,6 @@ function createWriter(
         );
         sum(entries, mutual.slot, { re: null, im: negate(reactance) });
       });
-      const filled = ({ re, im }: Sum) => ({ re: re ?? constant(0), im: im ?? constant(0) });
       entries.forEach((entry, s) => put(code, slot(s), filled(entry)));
       right.forEach((entry, p) => put(code, unknown(layout.x, p), filled(entry)));
     },

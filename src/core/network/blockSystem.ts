@@ -1,6 +1,7 @@
 import { problem } from '@/core/problem';
 import { createBlockProgram, stride } from './blockProgram';
 import { createDenseSolver } from './dense';
+import { unmergedTrees, type BranchTree } from './merge';
 import type { Netlist } from './netlist';
 import type { NetworkPlan } from './plan';
 
@@ -46,6 +47,12 @@ export interface BlockSystem {
    * @throws ProblemError `resonance_without_loss` where no finite solution exists
    */
   solve(first: number, count: number): void;
+  /**
+   * Fills `x` as {@link solve} does, but mends nothing.
+   *
+   * @returns whether no pivot cancelled
+   */
+  attempt(first: number, count: number): boolean;
   /** Solves the equations of the last block for another right-hand side, in place in `z`. */
   solveAlso(first: number, count: number): void;
 }
@@ -57,6 +64,7 @@ export interface BlockSystem {
  * @param frequencyHz positive frequencies in any order
  * @param carriesRight per unknown, whether the right-hand side reaches it during elimination
  * @param isWanted per unknown, whether it must be known in the end; `solveAlso` needs all of both
+ * @param trees per branch of the plan, the elements that it is made of
  * @throws ProblemError for a one-port without data, or a frequency that isn't positive
  */
 export function createBlockSystem(
@@ -66,6 +74,7 @@ export function createBlockSystem(
   frequencyHz: Float64Array,
   carriesRight: Uint8Array,
   isWanted: Uint8Array,
+  trees: readonly BranchTree[] = unmergedTrees(plan),
 ): BlockSystem {
   const bad = frequencyHz.find((f) => !(f > 0 && Number.isFinite(f)));
   if (bad !== undefined)
@@ -79,12 +88,11 @@ export function createBlockSystem(
 
   const { branches, mutuals, unknownCount: n, diagonal, rowStart, rows, rowSlots } = plan;
   const points = frequencyHz.length;
-  const program = createBlockProgram(plan, netlist, points, carriesRight, isWanted);
+  const program = createBlockProgram(plan, netlist, points, carriesRight, isWanted, trees);
   const { xRe, xIm, yRe, yIm, zRe, zIm, aRe, aIm, omega, poor } = program;
-  branches.forEach(({ element: e }, k) => {
-    const place = program.loads[k];
+  netlist.elements.forEach((element, e) => {
+    const place = program.loads[e];
     if (!place) return;
-    const element = netlist.elements[e];
     const load = onePorts.get(element.name);
     if (load?.re.length !== points)
       throw problem(
@@ -118,17 +126,22 @@ export function createBlockSystem(
       offsetIm[node] = offsetIm[from] + sign * source.voltsIm;
       largestVolts = Math.max(largestVolts, Math.abs(source.voltsRe) + Math.abs(source.voltsIm));
     }
-    for (let k = 0; k < branches.length; k++) {
-      const { element: e, a, b } = branches[k];
+    for (let e = 0; e < elements.length; e++) {
       const element = elements[e];
       if (element.kind === 'resistor') {
-        program.values[2 * k] = 1 / element.ohms;
-        yRe.fill(1 / element.ohms, k * stride, (k + 1) * stride);
+        program.values[2 * e] = 1 / element.ohms;
+        program.values[2 * e + 1] = element.ohms;
       } else if (element.kind === 'coil' || element.kind === 'capacitor') {
         value[e] = element.kind === 'coil' ? element.henries : element.farads;
-        program.values[2 * k] = value[e];
-        program.values[2 * k + 1] = element.seriesOhms;
+        program.values[2 * e] = value[e];
+        program.values[2 * e + 1] = element.seriesOhms;
       }
+    }
+    for (let k = 0; k < branches.length; k++) {
+      const { a, b } = branches[k];
+      const tree = trees[k];
+      const element = tree.join === 'none' ? elements[tree.element] : null;
+      if (element?.kind === 'resistor') yRe.fill(1 / element.ohms, k * stride, (k + 1) * stride);
       program.push[2 * k] = offsetRe[b] - offsetRe[a];
       program.push[2 * k + 1] = offsetIm[b] - offsetIm[a];
     }
@@ -189,19 +202,21 @@ export function createBlockSystem(
     xIm.set(keptIm);
   }
 
+  function attempt(first: number, count: number): boolean {
+    if (cancelled.length > 0) cancelled = [];
+    program.solve(first, count);
+    for (let b = 0; b < count; b++) if (poor[2 * b] !== 0) return false;
+    return true;
+  }
+
   return {
     ...{ xRe, xIm, yRe, yIm, zRe, zIm, offsetRe, offsetIm, omega },
     load: loadValues,
     solve(first, count) {
-      if (cancelled.length > 0) cancelled = [];
-      program.solve(first, count);
       // Rare: a loss-free coil and capacitor cancel in a pivot.
-      for (let b = 0; b < count; b++)
-        if (poor[2 * b] !== 0) {
-          repair(first, count);
-          break;
-        }
+      if (!attempt(first, count)) repair(first, count);
     },
+    attempt,
     solveAlso(first, count) {
       for (const { b } of cancelled)
         for (let p = 0; p < n; p++) {

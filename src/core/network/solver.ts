@@ -1,6 +1,13 @@
-import { block, createBlockSystem, stride, type OnePortImpedance } from './blockSystem';
+import {
+  block,
+  createBlockSystem,
+  stride,
+  type BlockSystem,
+  type OnePortImpedance,
+} from './blockSystem';
+import { planMerged, unmergedTrees, type BranchTree } from './merge';
 import type { Netlist } from './netlist';
-import { resolveProbes, whatToCarry, type Probe } from './outputs';
+import { resolveProbes, whatToCarry, type Output, type Probe } from './outputs';
 import type { NetworkPlan } from './plan';
 
 export interface Solver {
@@ -17,7 +24,8 @@ export interface Solver {
 }
 
 /**
- * Prepares a sweep.
+ * Prepares a sweep. What is in series or in parallel and not asked about is merged to one branch, which leaves half as many
+ * equations or fewer; where a merged branch resonates without loss, the block is solved again with all of them.
  *
  * @param plan of the netlist's topology
  * @param netlist the netlist that was planned
@@ -34,16 +42,65 @@ export function createSolver(
   frequencyHz: Float64Array,
 ): Solver {
   const points = frequencyHz.length;
-  const { branches } = plan;
-  const outputs = resolveProbes(plan, netlist, probes);
-  const { carriesRight, isWanted } = whatToCarry(plan, outputs);
-  const system = createBlockSystem(plan, netlist, onePorts, frequencyHz, carriesRight, isWanted);
-  const { xRe, xIm, yRe, yIm, offsetRe, offsetIm } = system;
   const re = probes.map(() => new Float64Array(points));
   const im = probes.map(() => new Float64Array(points));
+  const prepare = (by: NetworkPlan, trees: readonly BranchTree[]): Prepared => {
+    const outputs = resolveProbes(by, netlist, probes);
+    const { carriesRight, isWanted } = whatToCarry(by, outputs);
+    const system = createBlockSystem(
+      by,
+      netlist,
+      onePorts,
+      frequencyHz,
+      carriesRight,
+      isWanted,
+      trees,
+    );
+    return { system, report: createReport(by, system, outputs, re, im) };
+  };
+  const kept = new Set(
+    probes.flatMap((probe) => (probe.kind === 'voltage' ? [probe.plus, probe.minus] : [])),
+  );
+  const merged = planMerged(netlist, kept);
+  const usual = merged ? prepare(merged.plan, merged.trees) : prepare(plan, unmergedTrees(plan));
+  let whole: Prepared | null = merged ? null : usual;
+  return {
+    re,
+    im,
+    solve(values) {
+      usual.system.load(values);
+      let isWholeLoaded = usual === whole;
+      for (let first = 0; first < points; first += block) {
+        const count = Math.min(block, points - first);
+        if (usual.system.attempt(first, count)) {
+          usual.report(first, count);
+          continue;
+        }
+        whole ??= prepare(plan, unmergedTrees(plan));
+        if (!isWholeLoaded) whole.system.load(values);
+        isWholeLoaded = true;
+        whole.system.solve(first, count);
+        whole.report(first, count);
+      }
+    },
+  };
+}
 
-  /** Writes the probes for the block that starts at frequency `first`. */
-  function report(first: number, count: number): void {
+/** Equations, and what writes the probes from their solution for the block that starts at frequency `first`. */
+interface Prepared {
+  readonly system: BlockSystem;
+  readonly report: (first: number, count: number) => void;
+}
+
+function createReport(
+  plan: NetworkPlan,
+  { xRe, xIm, yRe, yIm, offsetRe, offsetIm }: BlockSystem,
+  outputs: readonly Output[],
+  re: readonly Float64Array[],
+  im: readonly Float64Array[],
+): Prepared['report'] {
+  const { branches } = plan;
+  return (first, count) => {
     for (let o = 0; o < outputs.length; o++) {
       const outRe = re[o];
       const outIm = im[o];
@@ -83,19 +140,6 @@ export function createSolver(
         }
       }
     }
-  }
-
-  return {
-    re,
-    im,
-    solve(values) {
-      system.load(values);
-      for (let first = 0; first < points; first += block) {
-        const count = Math.min(block, points - first);
-        system.solve(first, count);
-        report(first, count);
-      }
-    },
   };
 }
 
