@@ -58,11 +58,11 @@ export interface FitModel {
 export interface FitFigures {
   /** Half the height of the band that holds the response on axis. */
   readonly deviationDb: number;
-  /** Root of the mean square deviation. */
+  /** Root of its mean square deviation. */
   readonly rmsDb: number;
   readonly lowestOhms: number;
   readonly levelDb: number;
-  /** Greatest deviation of the listening window from the target; null where it is not known or not asked for. */
+  /** Half the height of the band that holds the mean over the listening window; null where it is not known or not asked for. */
   readonly windowDb: number | null;
   /** Of the hottest resistor under programme; null where it is not asked for. */
   readonly hottestWatts: number | null;
@@ -197,20 +197,14 @@ export function createFitModel(
     },
 
     figures() {
-      let [high, low, square] = [-Infinity, Infinity, 0];
-      for (const i of inBand) {
-        high = Math.max(high, deviation[i]);
-        low = Math.min(low, deviation[i]);
-        square += deviation[i] ** 2 / inBand.length;
-      }
+      let square = 0;
+      for (const i of inBand) square += deviation[i] ** 2 / inBand.length;
       return {
-        deviationDb: (high - low) / 2,
+        deviationDb: halfHeight(deviation, inBand),
         rmsDb: Math.sqrt(square),
         lowestOhms: ohms.reduce((least, value) => Math.min(least, value), Infinity),
         levelDb: last.middleDb,
-        windowDb:
-          windowDeviation &&
-          inWindow.reduce((most, i) => Math.max(most, Math.abs(windowDeviation[i])), 0),
+        windowDb: windowDeviation && halfHeight(windowDeviation, inWindow),
         hottestWatts: watts?.reduce((most, value) => Math.max(most, value), 0) ?? null,
         outlay: outlay.total(last.logValues),
       };
@@ -222,4 +216,14 @@ function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Arra
   return Int32Array.from(
     [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= fromHz && frequencyHz[i] <= toHz),
   );
+}
+
+/** Half of what lies between the highest and the lowest of a curve at some places. */
+function halfHeight(curve: Float64Array, places: Int32Array): number {
+  let [high, low] = [-Infinity, Infinity];
+  for (const i of places) {
+    high = Math.max(high, curve[i]);
+    low = Math.min(low, curve[i]);
+  }
+  return (high - low) / 2;
 }

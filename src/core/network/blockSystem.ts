@@ -1,8 +1,10 @@
 import { problem } from '@/core/problem';
-import { createBlockProgram, stride } from './blockProgram';
+import { stride } from './blockLayout';
+import { createBlockProgram } from './blockProgram';
 import { createDenseSolver } from './dense';
 import { unmergedTrees, type BranchTree } from './merge';
 import type { Netlist } from './netlist';
+import type { Output } from './outputs';
 import type { NetworkPlan } from './plan';
 
 /** Impedance of a one-port in ohms at each frequency of the sweep. */
@@ -11,7 +13,7 @@ export interface OnePortImpedance {
   readonly im: Float64Array;
 }
 
-export { block, stride } from './blockProgram';
+export { block, stride } from './blockLayout';
 
 /**
  * A factor or an unknown this large means that a pivot cancelled and lost digits; the frequency is solved again, with
@@ -53,6 +55,11 @@ export interface BlockSystem {
    * @returns whether no pivot cancelled
    */
   attempt(first: number, count: number): boolean;
+  /** Per output, over the sweep. */
+  readonly outRe: readonly Float64Array[];
+  readonly outIm: readonly Float64Array[];
+  /** Writes the outputs of the last block, which began at frequency `first`. */
+  report(first: number, count: number): void;
   /** Solves the equations of the last block for another right-hand side, in place in `z`. */
   solveAlso(first: number, count: number): void;
 }
@@ -65,6 +72,7 @@ export interface BlockSystem {
  * @param carriesRight per unknown, whether the right-hand side reaches it during elimination
  * @param isWanted per unknown, whether it must be known in the end; `solveAlso` needs all of both
  * @param trees per branch of the plan, the elements that it is made of
+ * @param outputs what `report` writes
  * @throws ProblemError for a one-port without data, or a frequency that isn't positive
  */
 export function createBlockSystem(
@@ -75,6 +83,7 @@ export function createBlockSystem(
   carriesRight: Uint8Array,
   isWanted: Uint8Array,
   trees: readonly BranchTree[] = unmergedTrees(plan),
+  outputs: readonly Output[] = [],
 ): BlockSystem {
   const bad = frequencyHz.find((f) => !(f > 0 && Number.isFinite(f)));
   if (bad !== undefined)
@@ -88,7 +97,7 @@ export function createBlockSystem(
 
   const { branches, mutuals, unknownCount: n, diagonal, rowStart, rows, rowSlots } = plan;
   const points = frequencyHz.length;
-  const program = createBlockProgram(plan, netlist, points, carriesRight, isWanted, trees);
+  const program = createBlockProgram(plan, netlist, points, carriesRight, isWanted, trees, outputs);
   const { xRe, xIm, yRe, yIm, zRe, zIm, aRe, aIm, omega, poor } = program;
   netlist.elements.forEach((element, e) => {
     const place = program.loads[e];
@@ -125,6 +134,10 @@ export function createBlockSystem(
       offsetRe[node] = offsetRe[from] + sign * source.voltsRe;
       offsetIm[node] = offsetIm[from] + sign * source.voltsIm;
       largestVolts = Math.max(largestVolts, Math.abs(source.voltsRe) + Math.abs(source.voltsIm));
+    }
+    for (let node = 0; node < offsetRe.length; node++) {
+      program.offsets[2 * node] = offsetRe[node];
+      program.offsets[2 * node + 1] = offsetIm[node];
     }
     for (let e = 0; e < elements.length; e++) {
       const element = elements[e];
@@ -217,6 +230,9 @@ export function createBlockSystem(
       if (!attempt(first, count)) repair(first, count);
     },
     attempt,
+    outRe: program.outRe,
+    outIm: program.outIm,
+    report: (first, count) => program.report(first, count),
     solveAlso(first, count) {
       for (const { b } of cancelled)
         for (let p = 0; p < n; p++) {

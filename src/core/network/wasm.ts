@@ -163,9 +163,9 @@ export class Code {
     write();
     this.used = before;
   }
-  store(offset: number, value: Vector): void {
+  store(offset: number, value: Vector, pointer: Pointer = 'offset'): void {
     for (let pair = 0; pair < pairs; pair++) {
-      this.get(local.offset);
+      this.get(local[pointer]);
       value(this, pair);
       this.vector(vector.store);
       this.place(offset + pair * pairBytes);
