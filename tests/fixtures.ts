@@ -48,6 +48,15 @@ export function readDemo(): { design: Design; data: MeasurementData } {
   return { design, data };
 }
 
+/** A design all of whose values a fit may move. */
+export const allFree = (design: Design): Design => ({
+  ...design,
+  ways: design.ways.map((way) => ({
+    ...way,
+    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
+  })),
+});
+
 /** A design whose drivers were measured off their axes as well: pistons of their areas in a wall, to 30° on one side. */
 export function withOffAxis(design: Design, data: MeasurementData) {
   const numbers = new Map(data);

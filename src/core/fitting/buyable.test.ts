@@ -1,19 +1,12 @@
-import { readDemo } from '../../../tests/fixtures';
+import { allFree, readDemo } from '../../../tests/fixtures';
 import { partValue } from '@/core/design/partValue';
-import type { Design } from '@/core/design/schema';
 import { mantissas } from '@/core/units/preferredSeries';
 import { roundedToSeries } from './buyable';
 import { usualSeries } from './stock';
 import { fitDesign, withFit } from './fit';
 
 const { design: demo, data } = readDemo();
-const freed: Design = {
-  ...demo,
-  ways: demo.ways.map((way) => ({
-    ...way,
-    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
-  })),
-};
+const freed = allFree(demo);
 const fitted = withFit(freed, fitDesign(freed, data, { seed: 1, starts: [0] }));
 
 test('every value is one of the series, at little cost, and for less than plain rounding', () => {

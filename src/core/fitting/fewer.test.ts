@@ -1,4 +1,4 @@
-import { readDemo } from '../../../tests/fixtures';
+import { allFree, readDemo } from '../../../tests/fixtures';
 import { applyChange } from '@/core/design/applyChange';
 import { newPart } from '@/core/design/newPart';
 import { partValue } from '@/core/design/partValue';
@@ -8,13 +8,7 @@ import { withFewerParts } from './fewer';
 import { fitDesign, withFit } from './fit';
 
 const { design: demo, data } = readDemo();
-const freed: Design = {
-  ...demo,
-  ways: demo.ways.map((way) => ({
-    ...way,
-    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
-  })),
-};
+const freed = allFree(demo);
 
 describe('leaving out what hardly matters', () => {
   // Two parts that do nothing: 300 Ω across the woofer, and a hair of a coil before the tweeter.

@@ -1,4 +1,4 @@
-import { readDemo, seededRandom, withOffAxis } from '../../../tests/fixtures';
+import { allFree, readDemo, seededRandom, withOffAxis } from '../../../tests/fixtures';
 import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import { createPredictor } from '@/core/design/predict';
@@ -17,8 +17,6 @@ const eachPart = (design: Design, edit: (part: Part) => Part): Design => ({
   ...design,
   ways: design.ways.map((way) => ({ ...way, parts: way.parts.map(edit) })),
 });
-const freed = (design: Design) =>
-  eachPart(design, (part) => ({ ...part, fit: { ...part.fit, isFree: true } }));
 const partsOf = ({ ways }: Design) => ways.flatMap((way) => way.parts);
 /** Values times factors, coils wound from the same wire. */
 const detuned = (design: Design, factorOf: (part: Part) => number): Design =>
@@ -46,7 +44,7 @@ describe('the model', () => {
     tracking: { weight: 2, mostDeg: 10 },
     level: { weight: 1, leastDb: 95 },
   };
-  const design = eachPart(freed(measured), (part) =>
+  const design = eachPart(allFree(measured), (part) =>
     part.name === 'C3'
       ? { ...part, fit: { ...part.fit, tie: { partId: 'c2', ratio: 0.2 } } }
       : part,
@@ -97,10 +95,10 @@ describe('the model', () => {
   test('its figures are those of the prediction', () => {
     const plain = { ...goalOf(demo), tracking: null };
     const fine = createFitModel(
-      freed(demo),
+      allFree(demo),
       data,
       plain,
-      variablesOf(freed(demo)),
+      variablesOf(allFree(demo)),
       createFitInputs(logGrid(20, 20_000, 48)),
     );
     fine.residuals(fine.start, 1, new Float64Array(fine.residualCount));
@@ -117,7 +115,7 @@ describe('a system whose ideal network is known', () => {
   // The target is the response of the network itself, so that its error is nought.
   const points = Array.from(grid, (hz, i) => ({ hz, db: sum!.levelDb[i] - 88 }));
   const known: Design = {
-    ...freed(demo),
+    ...allFree(demo),
     target: { kind: 'points', fromHz: 200, toHz: 15_000, points },
     brief: { ...demo.brief, ratedOhms: null, lowestLoadOhms: null, loudnessDb: null },
     promises: ['phase-tracking', 'lowest-impedance', 'equivalent-resistance'].map((kind) => ({
@@ -142,7 +140,7 @@ describe('a system whose ideal network is known', () => {
 });
 
 test('the poor network of the demo gets better at everything that it broke, and the same seed gives the same', () => {
-  const design = freed(demo);
+  const design = allFree(demo);
   const settings = { seed: 7, starts: [0, 1, 2] };
   const found = fitDesign(design, data, settings);
   expect(found.before.figures.deviationDb).toBeGreaterThan(3.4);
@@ -179,7 +177,7 @@ test('bounds are kept, ties followed, locked and held parts left alone; coils ke
 
 test('a fit can be stopped, and keeps the best', () => {
   let asked = 0;
-  const found = fitDesign(freed(demo), data, {
+  const found = fitDesign(allFree(demo), data, {
     seed: 1,
     starts: [0, 1, 2, 3],
     shouldStop: () => ++asked > 5,
@@ -191,15 +189,15 @@ test('a fit can be stopped, and keeps the best', () => {
 test('what can’t be fitted is refused in words', () => {
   const fit = (design: Design) => () => fitDesign(design, data, { seed: 1, starts: [0] });
   expect(fit(demo)).toThrow('No part is free');
-  const crossed = eachPart(freed(demo), (part) =>
+  const crossed = eachPart(allFree(demo), (part) =>
     part.name === 'L2' ? { ...part, fit: { ...part.fit, lowest: 2, highest: 1 } } : part,
   );
   expect(fit(crossed)).toThrow('L2 may take is not below the highest');
   expect(
     fit({
-      ...freed(demo),
+      ...allFree(demo),
       drivers: [],
-      ways: freed(demo).ways.map((way) => ({ ...way, driverId: null })),
+      ways: allFree(demo).ways.map((way) => ({ ...way, driverId: null })),
     }),
   ).toThrow('No way has a driver');
 });
@@ -217,7 +215,7 @@ test('a driver without a response loads the network, and its way takes no part i
   const drivers = demo.drivers.map((driver) =>
     driver.id === 'midrange' ? { ...driver, responseId: null } : driver,
   );
-  const design = freed({ ...demo, drivers });
+  const design = allFree({ ...demo, drivers });
   const found = fitDesign(design, data, { seed: 1, starts: [0] });
   expect(Number.isFinite(found.cost)).toBe(true);
   expect(found.cost).toBeLessThan(found.before.cost);

@@ -1,4 +1,4 @@
-import { readDemo, withOffAxis } from '../../../tests/fixtures';
+import { allFree, readDemo, withOffAxis } from '../../../tests/fixtures';
 import { partInsight } from '@/core/design/insight';
 import { predict } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';
@@ -13,19 +13,12 @@ import { createPlayback } from './playback';
 import { variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();
-const freed = (design: Design): Design => ({
-  ...design,
-  ways: design.ways.map((way) => ({
-    ...way,
-    parts: way.parts.map((part) => ({ ...part, fit: { ...part.fit, isFree: true } })),
-  })),
-});
 const { rates: usualRates } = noPartLimits;
 const settings = { seed: 3, starts: [0, 1] };
 
 describe('heat', () => {
   test('is the one that the insight of each resistor tells', () => {
-    const design = freed(demo);
+    const design = allFree(demo);
     const model = createFitModel(
       design,
       data,
@@ -41,7 +34,7 @@ describe('heat', () => {
   });
 
   test('moves with each value as its slope says, and so does the window', () => {
-    const { design: measured, data: numbers } = withOffAxis(freed(demo), data);
+    const { design: measured, data: numbers } = withOffAxis(allFree(demo), data);
     const variables = variablesOf(measured);
     const goal = goalOf(measured, { ...noPartLimits, mostWatts: 5 });
     const grid = logGrid(20, 20_000, 6);
@@ -74,9 +67,9 @@ describe('heat', () => {
   });
 
   test('stays under its limit after a fit that was asked for it', () => {
-    const hot = fitDesign(freed(demo), data, settings);
+    const hot = fitDesign(allFree(demo), data, settings);
     const cool = fitDesign(
-      freed(demo),
+      allFree(demo),
       data,
       settings,
       goalOf(demo, { ...noPartLimits, mostWatts: 4 }),
@@ -87,13 +80,13 @@ describe('heat', () => {
           .filter(({ kind }) => kind === 'resistor')
           .map(({ id }) => partInsight(design, data, id)!.stress!.watts),
       );
-    expect(hottest(withFit(freed(demo), hot))).toBeGreaterThan(5);
-    expect(hottest(withFit(freed(demo), cool))).toBeLessThan(4.2);
+    expect(hottest(withFit(allFree(demo), hot))).toBeGreaterThan(5);
+    expect(hottest(withFit(allFree(demo), cool))).toBeLessThan(4.2);
     expect(cool.figures.deviationDb).toBeGreaterThan(hot.figures.deviationDb);
   });
 
   test('is not asked for when the amplifier’s power is not known', () => {
-    const silent = freed({ ...demo, brief: { ...demo.brief, ratedWatts: null } });
+    const silent = allFree({ ...demo, brief: { ...demo.brief, ratedWatts: null } });
     const found = fitDesign(
       silent,
       data,
@@ -140,14 +133,14 @@ describe('cost', () => {
   test('stays within a budget after a fit that was given one', () => {
     const mostOutlay = 110;
     const found = fitDesign(
-      freed(demo),
+      allFree(demo),
       data,
       settings,
       goalOf(demo, { ...noPartLimits, mostOutlay }),
     );
     expect(found.before.figures.outlay).toBeGreaterThan(140);
     expect(found.figures.outlay).toBeLessThan(mostOutlay * 1.03);
-    expect(outlayOf(partsOf(withFit(freed(demo), found)), usualRates)).toBeCloseTo(
+    expect(outlayOf(partsOf(withFit(allFree(demo), found)), usualRates)).toBeCloseTo(
       found.figures.outlay,
       6,
     );
@@ -160,9 +153,9 @@ describe('the listening window', () => {
   test('is worked toward where all drivers were measured off their axes', () => {
     const { window } = goalOf(demo);
     expect(window).toMatchObject({ band: { fromHz: 200, toHz: 15_000 } });
-    const without = fitDesign(freed(demo), data, { seed: 1, starts: [] });
+    const without = fitDesign(allFree(demo), data, { seed: 1, starts: [] });
     expect(without.figures.windowDb).toBeNull();
-    const found = fitDesign(freed(measured.design), measured.data, settings);
+    const found = fitDesign(allFree(measured.design), measured.data, settings);
     expect(found.before.figures.windowDb!).toBeGreaterThan(3);
     expect(found.figures.windowDb!).toBeLessThan(found.before.figures.windowDb! / 1.5);
   });
@@ -181,7 +174,7 @@ describe('the listening window', () => {
         return [id, driver ? measured.data.get(driver.responseId!)! : samples];
       }),
     );
-    const design = freed(together);
+    const design = allFree(together);
     const play = (numbers: typeof even) => {
       const variables = variablesOf(design);
       const playback = createPlayback(design, numbers, variables, createFitInputs(designGridHz()), {
