@@ -7,15 +7,13 @@ import { designSchema, type Design } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
+import { crossingBetween, firstCandidates, variations } from './candidates';
 import {
   bestSoFar,
   createExploration,
-  crossingBetween,
   explore,
-  firstCandidates,
   paretoOf,
   tryNetwork,
-  variations,
   type Exploration,
   type FoundNetwork,
   type TryAll,
@@ -212,7 +210,7 @@ describe('four drivers', () => {
 
   test('are given other orders and pads by the variations', () => {
     const [recipe] = firstCandidates(four);
-    const all = variations([{ recipe } as FoundNetwork], limitedTo(24));
+    const all = variations([{ recipe }], limitedTo(24));
     const orders = new Set(all.map(({ ways }) => `${ways[1].highPass} ${ways[1].lowPass}`));
     expect(orders).toEqual(new Set(['1 1', '2 1', '1 2']));
     expect(new Set(all.map(({ ways }) => ways[3].highPass))).toEqual(new Set([1, 2, 3]));
@@ -257,8 +255,7 @@ test('variations add or take away traps and corrections, never the same twice', 
     ways: [way('midrange', { lowPass: 1 }), way('tweeter', { highPass: 1 })],
     crossHz: [2000],
   };
-  const found = { recipe } as FoundNetwork;
-  const all = variations([found, found], limitedTo(7));
+  const all = variations([{ recipe }, { recipe }], limitedTo(7));
   expect(all.every((one) => partCountOf(one) <= 7)).toBe(true);
   expect(new Set(all.map((one) => JSON.stringify(one))).size).toBe(all.length);
   expect(all.some(({ ways }) => ways[0].hasCorrection && ways[1].hasTrap)).toBe(true);
