@@ -1,4 +1,3 @@
-import type { SearchLimits } from '@/core/fitting/limits';
 import type {
   Annotation,
   ExportedVersion,
@@ -11,6 +10,7 @@ import type { LibraryEntry, StoredLibraryDriver } from '@/core/design/library';
 import type { ProjectSummary, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';
 

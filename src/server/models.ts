@@ -1,4 +1,3 @@
-import type { SearchLimits } from '@/core/fitting/limits';
 import {
   DataTypes,
   type Model,
@@ -11,6 +10,7 @@ import type { Operation } from 'fast-json-patch';
 import type { Figures, Impression, VersionReason } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
 import type { FoundNetwork } from '@/core/fitting/explore';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { SearchState } from '@/core/fitting/serverSearch';
 import { database } from './database';
 

@@ -1,4 +1,3 @@
-import type { SearchLimits } from '@/core/fitting/limits';
 import * as comlink from 'comlink';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
@@ -10,6 +9,7 @@ import {
   type FoundNetwork,
   type TryAll,
 } from '@/core/fitting/explore';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { ExploreService } from './explore.worker';
 import { unwrap } from './result';
 

@@ -2,6 +2,7 @@ import { readDemo } from '../../../tests/fixtures';
 import { applyChange } from './applyChange';
 import { joinedWithNext } from './arrange';
 import { arrangeWay, type Change } from './change';
+import { originalOf } from './mirror';
 import { newPart } from './newPart';
 import { partValue } from './partValue';
 import { createPredictor } from './predict';
@@ -89,6 +90,56 @@ describe('a change to either is a change to both', () => {
     expect(values(pair(onMirror).source)).toEqual(values(pair(onSource).source));
     const shape = ({ source: one }: ReturnType<typeof pair>) => [values(one), one.groups.length];
     expect(shape(pair(onSource))).not.toEqual(shape(pair(mirrored)));
+  });
+
+  test('what a fit may do with it stays the original’s', () => {
+    const fit = { isFree: false, lowest: 10e-6, highest: 90e-6, tie: null };
+    const bounded = done(mirrored, { type: 'editPart', id: source.parts[0].id, set: { fit } });
+    const [first] = pair(bounded).own.parts;
+    const edited = done(bounded, {
+      type: 'editPart',
+      id: first.id,
+      set: { isLocked: true, fit: { ...first.fit, isFree: true } },
+    });
+    expect(pair(edited).source.parts[0]).toMatchObject({ isLocked: true, fit });
+    expect(originalOf(edited, first.id)).toBe(source.parts[0].id);
+    expect(originalOf(edited, source.parts[0].id)).toBe(source.parts[0].id);
+  });
+
+  test('nothing goes from one to the other: it stands on both', () => {
+    const moved = done(mirrored, {
+      type: 'arrangeWays',
+      standings: new Map([
+        [own.id, { parts: own.parts.slice(1), groups: [] }],
+        [source.id, { parts: [...source.parts, own.parts[0]], groups: [] }],
+      ]),
+    });
+    expect(moved.ways).toEqual(mirrored.ways);
+  });
+
+  test('a switch that sets the original sets both', () => {
+    const { id } = source.parts[0];
+    const setting = (value: number) => ({
+      ...{ kind: 'part' as const, id, value, seriesOhms: 0, isOff: false },
+    });
+    const switched = done(
+      mirrored,
+      {
+        type: 'setSwitch',
+        switch: {
+          id: 'tone',
+          name: 'Tone',
+          chosenId: 'plain',
+          positions: [
+            { id: 'plain', name: 'PLAIN', settings: [setting(47e-6)] },
+            { id: 'thin', name: 'THIN', settings: [setting(22e-6)] },
+          ],
+        },
+      },
+      { type: 'turnSwitch', id: 'tone', positionId: 'thin' },
+    );
+    expectAlike(switched);
+    expect(partValue(pair(switched).own.parts[0])).toBe(22e-6);
   });
 
   test('what stays keeps its name and id', () => {

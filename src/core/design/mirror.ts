@@ -10,19 +10,29 @@ import { partsOf, type Design, type Part, type Way } from './schema';
 const sourceOf = (design: Design, { mirrorOf }: Way): Way | undefined =>
   mirrorOf === undefined ? undefined : design.ways.find(({ id }) => id === mirrorOf);
 
+/** The part that a part on a mirroring way follows, by its id; any other part's own. */
+export function originalOf(design: Design, partId: string): string {
+  for (const way of design.ways) {
+    const at = way.parts.findIndex(({ id }) => id === partId);
+    if (at >= 0) return sourceOf(design, way)?.parts[at].id ?? partId;
+  }
+  return partId;
+}
+
 /** A change to what stands on a mirroring way, as the same change to the way that it mirrors. */
 export function mirroredBack(design: Design, change: Change): Change {
   if (design.ways.every(({ mirrorOf }) => mirrorOf === undefined)) return change;
-  const partIdOf = (id: string): string => {
-    for (const way of design.ways) {
-      const at = way.parts.findIndex((part) => part.id === id);
-      if (at >= 0) return sourceOf(design, way)?.parts[at].id ?? id;
-    }
-    return id;
-  };
+  const partIdOf = (id: string) => originalOf(design, id);
   switch (change.type) {
+    case 'editPart': {
+      const id = partIdOf(change.id);
+      if (id === change.id) return change;
+      // What a fit may do with a mirroring part is no matter of its own.
+      const set = { ...change.set };
+      delete set.fit;
+      return { ...change, id, set };
+    }
     case 'removePart':
-    case 'editPart':
     case 'setPartValue':
     case 'setPartLoss':
     case 'setCore':
@@ -46,6 +56,9 @@ export function mirroredBack(design: Design, change: Change): Change {
       return { ...change, wayId: (way && sourceOf(design, way)?.id) ?? change.wayId };
     }
     case 'arrangeWays':
+      // Between a way and its mirror nothing can go: it stands on both already.
+      if ([...change.standings.keys()].some((id) => mirrorsOneOf(design, id, change.standings)))
+        return { ...change, standings: new Map() };
       return {
         ...change,
         standings: new Map(
@@ -60,6 +73,11 @@ export function mirroredBack(design: Design, change: Change): Change {
       return change;
   }
 }
+
+const mirrorsOneOf = (design: Design, wayId: string, ways: ReadonlyMap<string, unknown>) => {
+  const original = design.ways.find(({ id }) => id === wayId)?.mirrorOf;
+  return original !== undefined && ways.has(original);
+};
 
 /** What makes a part the one that it is, whatever its kind and value. */
 const placeIn = ({ id, name, place, groupId, fit }: Part) => ({ id, name, place, groupId, fit });

@@ -72,7 +72,8 @@ export function withFewerParts(
           id: part.id,
           set: { isOff: true },
         });
-        return [{ part, ...fitted(without) }];
+        const trial = fitted(without);
+        return Number.isFinite(trial.cost) ? [{ part, ...trial }] : [];
       } catch (error) {
         // Without it nothing can be solved, or nothing is left to fit: it stays.
         if (error instanceof ProblemError) return [];

@@ -141,7 +141,7 @@ export function createFitModel(
     if (windowDb) deviate(windowDb, inWindow, windowDeviation!);
     last.logValues = logValues;
     last.middleDb = meanAt(sumDb, inMiddle);
-    return { playback, frequencyHz, deviation, windowDeviation, ...last };
+    return { playback, deviation, windowDeviation, ...last };
   }
 
   const slopes = {

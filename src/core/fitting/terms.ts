@@ -1,16 +1,14 @@
 import { centreOf, equivalentOhms } from '@/core/design/figures';
-import type { WayTarget } from '@/core/design/schema';
+import { partsOf, type Design, type WayTarget } from '@/core/design/schema';
 import type { Goal } from './goal';
 import { costAt, outlayOf } from './outlay';
 import type { AxisSlopes, Playback } from './playback';
 import type { Variable } from './variables';
 import { countedPlaces, wayTargetDb } from './wayTarget';
-import { partsOf, type Design } from '@/core/design/schema';
 
 /** Values that were just played, as the terms of a model see them. */
 export interface Played {
   readonly playback: Playback;
-  readonly frequencyHz: Float64Array;
   readonly logValues: Float64Array;
   /** Of the sum on the axis from the target, its mean over the band taken away; dB. */
   readonly deviation: Float64Array;
@@ -26,8 +24,10 @@ export interface Slopes {
   readonly axis: AxisSlopes;
   /** Mean of the sum's slope over the band. */
   readonly meanDb: number;
+  /** Of ln|Z|, and of Z's phase in degrees. */
   readonly lnZ: Float64Array;
   readonly angle: Float64Array;
+  /** Of the listening window's level; of each resistor's heat. */
   readonly windowDb: Float64Array;
   readonly watts: Float64Array;
 }

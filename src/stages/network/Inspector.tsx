@@ -3,6 +3,7 @@ import { memo } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/design/arrange';
 import { partValue } from '@/core/design/partValue';
+import { originalOf } from '@/core/design/mirror';
 import { allPlaces } from '@/core/design/places';
 import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/design/schema';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
@@ -205,6 +206,8 @@ function PartFigures({ part }: { readonly part: Part }) {
 /** What may be done to a part wherever it stands, and what it does. */
 function PartStates({ part }: { readonly part: Part }) {
   const desk = useDesk();
+  // A part that mirrors another is set by the other's switch.
+  const originalId = useDeskState((state) => originalOf(state.design, part.id));
   const edits = useNetworkEdits();
   const selection = { kind: 'part', id: part.id } as const;
   return (
@@ -216,7 +219,7 @@ function PartStates({ part }: { readonly part: Part }) {
         Locked <kbd>K</kbd>
       </Tick>
       <SwapChoice partId={part.id} />
-      <SwitchMembership kind="part" id={part.id} name={part.name} />
+      <SwitchMembership kind="part" id={originalId} name={part.name} />
       <Button onPressStart={() => desk.bypass(part.id)} onPressEnd={() => desk.bypass(null)}>
         Hold to see it without {part.name} <kbd>B</kbd>
       </Button>

@@ -1,4 +1,5 @@
 import { arrangeWay } from '@/core/design/change';
+import { originalOf } from '@/core/design/mirror';
 import { newPart } from '@/core/design/newPart';
 import { partValue } from '@/core/design/partValue';
 import {
@@ -189,9 +190,10 @@ export function createEdits(desk: Desk) {
         );
     },
 
-    /** Frees a part for fitting, or holds it. */
+    /** Frees a part for fitting, or holds it; for one that mirrors another, that one. */
     free(selection: Selection) {
-      const part = chosenPart(selection);
+      const part =
+        selection.kind === 'part' ? anyPart(originalOf(current(), selection.id)) : undefined;
       if (part)
         desk.change(
           {

@@ -1,7 +1,7 @@
 'use client';
-import type { SearchLimits } from '@/core/fitting/limits';
 import { useEffect, useRef, useState } from 'react';
 import type { FoundNetwork } from '@/core/fitting/explore';
+import type { SearchLimits } from '@/core/fitting/limits';
 import { withWays } from '@/core/fitting/grammar';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';

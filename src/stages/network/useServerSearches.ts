@@ -1,7 +1,7 @@
 'use client';
-import type { SearchLimits } from '@/core/fitting/limits';
 import { useCallback, useEffect, useState } from 'react';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
+import type { SearchLimits } from '@/core/fitting/limits';
 import * as api from '@/desk/api';
 import { useDesk } from '@/desk/DeskContext';
 
