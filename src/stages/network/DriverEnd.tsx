@@ -43,7 +43,12 @@ export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
     <Target
       selection={{ kind: 'way', id: way.id }}
       label={`${label}${original === undefined ? '' : `, mirrors ${original}`}${isFaulty ? ', at fault' : ''}`}
-      box={{ x: x - 14, y: y - 26, width: isOpen ? 100 : 146, height: lastY - y + 52 }}
+      box={{
+        x: x - 14,
+        y: y - 26,
+        width: isOpen ? 100 : 146,
+        height: lastY - y + (original === undefined ? 52 : 58),
+      }}
     >
       <g style={{ color: ends.length > 0 ? colour : 'var(--quiet)' }}>
         {isOpen ? (
@@ -94,7 +99,7 @@ export function DriverEnd({ way, isOpen, x, y, colour }: DriverEndProps) {
           {shortened(way.name)}
         </text>
         {original !== undefined && !isFaulty && (
-          <text x={x + 32} y={lastY + 25} className="value" fontSize="10">
+          <text x={x + 32} y={lastY + 28} className="value">
             mirrors {shortened(original)}
           </text>
         )}
