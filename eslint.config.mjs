@@ -8,7 +8,7 @@ import tseslint from 'typescript-eslint';
 const allowedBelow = {
   core: [],
   workers: ['core'],
-  ui: ['core/units', 'core/problem'],
+  ui: ['core/units', 'core/problem', 'core/text'],
   server: ['core'],
   cli: ['core'],
   desk: ['core', 'workers', 'ui'],
@@ -58,7 +58,14 @@ const upward = (folder) =>
       };
     });
 
-const corePackages = ['zod', 'fflate', 'fft.js', '@noble/hashes/sha2.js', '@noble/hashes/utils.js'];
+const corePackages = [
+  'zod',
+  'fflate',
+  'fast-json-patch',
+  'fft.js',
+  '@noble/hashes/sha2.js',
+  '@noble/hashes/utils.js',
+];
 const coreUpward = (folder) =>
   Object.keys(coreBelow)
     .filter((other) => other !== folder && !coreBelow[folder].includes(other))

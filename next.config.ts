@@ -21,6 +21,8 @@ const config: NextConfig = {
   serverExternalPackages: ['sequelize', 'pg-boss'],
   poweredByHeader: false,
   devIndicators: false,
+  // The framework cuts what passes the proxy after 10 MB unless told otherwise: a little over the largest body of the API.
+  experimental: { proxyClientMaxBodySize: '33mb' },
   headers: () =>
     Promise.resolve([
       {

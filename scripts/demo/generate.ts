@@ -127,6 +127,7 @@ const design: Design = {
     responseId: idOf(Object.keys(files).find((name) => name.startsWith(`${key} response`))!),
     impedanceId: idOf(`${key} impedance.txt`),
     position: { xMm, yMm, zMm },
+    measuredAt: { xMm, yMm, zMm },
     sheet: sheets[key as keyof typeof drivers],
   })),
   ways: Object.entries(starting).map(([key, { polarity, parts }]) => ({ ...plainWay, id: `way-${key}`, name: title(key), ends: [endAt(key)], polarity, parts })),

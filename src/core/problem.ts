@@ -10,7 +10,11 @@ export interface Problem {
   readonly what: string;
   readonly why: string;
   readonly mend: string;
+  /** What kind of difficulty it is, for whoever has to answer with more than words; absent when the input is wrong. */
+  readonly nature?: ProblemNature;
 }
+
+export type ProblemNature = 'missing' | 'too-large' | 'busy';
 
 /** `where: what Why. Mend.` in one line, as the command line prints it. */
 export function sentence({ where, what, why, mend }: Problem): string {
@@ -33,6 +37,7 @@ export function problem(
   what: string,
   why: string,
   mend: string,
+  nature?: ProblemNature,
 ): ProblemError {
-  return new ProblemError({ code, where, what, why, mend });
+  return new ProblemError({ code, where, what, why, mend, ...(nature && { nature }) });
 }

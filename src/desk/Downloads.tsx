@@ -4,11 +4,10 @@ import { useMemo } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { fileStem, impedanceTable, sumTable } from '@/core/formats/curveTables';
 import { networkDeck } from '@/core/design/networkDeck';
-import { namedMeasurements } from '@/core/formats/projectFile';
 import { saveFile } from '@/ui/saveFile';
 import { Button } from '@/ui/Button';
 import { MenuSheet } from '@/ui/sheets';
-import { writeProject } from '@/workers/filesClient';
+import { namedMeasurements, writeProject } from '@/workers/filesClient';
 import type { Action } from './actions';
 import { exportVersions } from './api';
 import type { Desk } from './desk';
@@ -22,7 +21,7 @@ async function saveProjectFile(desk: Desk): Promise<void> {
     .flush()
     .then(() => exportVersions(desk.projectId))
     .catch(() => null);
-  await desk.loadSamples(namedMeasurements({ design, log: log ?? [] }));
+  await desk.loadSamples(await namedMeasurements({ design, log: log ?? [] }));
   const file = await writeProject({ design, data: desk.allSamples(), log: log ?? [] });
   saveFile(`${fileStem(design.name)}${log ? '' : ' without log'}.fair.zip`, file);
 }

@@ -9,6 +9,7 @@ const words = {
   away: 'kept here',
   conflict: 'not saved',
   refused: 'not saved',
+  partly: 'partly saved',
 } as const;
 
 /**
@@ -16,7 +17,12 @@ const words = {
  * curves: not for a moment may it say that what was just changed is saved.
  */
 export function SaveMark() {
-  const kind = useStore(useDesk().store, (state) => state.save.kind);
+  const kind = useStore(useDesk().store, ({ save, annotations }) =>
+    // What is written about versions counts as much as the design itself.
+    save.kind === 'saved' && annotations.pending.size > 0
+      ? ([...annotations.troubles.values()].at(0)?.kind ?? 'saving')
+      : save.kind,
+  );
   return (
     <State role="status" data-kind={kind}>
       {words[kind]}
@@ -30,7 +36,8 @@ const State = styled.span`
   color: ${({ theme }) => theme.colour.quiet};
   &[data-kind='away'],
   &[data-kind='conflict'],
-  &[data-kind='refused'] {
+  &[data-kind='refused'],
+  &[data-kind='partly'] {
     color: ${({ theme }) => theme.colour.alarm};
     font-weight: 600;
   }

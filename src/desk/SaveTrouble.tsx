@@ -1,13 +1,14 @@
 'use client';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { sentence } from '@/core/problem';
-import { Button } from '@/ui/Button';
+import { Button, TextButton } from '@/ui/Button';
 import { Note } from '@/ui/sheets';
+import type { RefusedMeasurement } from './autosave';
 import { useDesk, useDeskState } from './DeskContext';
 
 /** Says what to do when a change could not be saved; nothing is lost meanwhile. */
 export function SaveTrouble() {
-  const desk = useDesk();
   const save = useDeskState((state) => state.save);
   if (save.kind === 'away')
     return (
@@ -23,17 +24,50 @@ export function SaveTrouble() {
         project as a file to be safe.
       </Note>
     );
-  if (save.kind !== 'conflict') return null;
+  if (save.kind === 'partly') return <PartlySaved refused={save.refused} />;
+  return save.kind === 'conflict' ? <Conflict revision={save.theirs.revision} /> : null;
+}
+
+/** All is saved but for some measurements: which, why, and the way on without them. */
+function PartlySaved({ refused }: { readonly refused: readonly RefusedMeasurement[] }) {
+  const desk = useDesk();
   return (
     <Note $kind="alarm" role="alert">
-      This project was changed elsewhere (version {save.theirs.revision}) while there were unsaved
-      changes here. Nothing has been overwritten.
+      Everything is saved but for what the server does not take:
+      {refused.map(({ id, name, fileName, problem }) => (
+        <p key={id}>
+          <strong>{name}</strong> (from {fileName}): {sentence(problem)}{' '}
+          <TextButton
+            onPress={() => desk.change({ type: 'removeMeasurement', id }, `leave out ${name}`)}
+          >
+            Leave it out
+          </TextButton>
+        </p>
+      ))}
+    </Note>
+  );
+}
+
+function Conflict({ revision }: { readonly revision: number }) {
+  const desk = useDesk();
+  const [failure, setFailure] = useState<string | null>(null);
+  const resolve = (how: 'mine' | 'theirs' | 'both') => {
+    setFailure(null);
+    desk
+      .resolveConflict(how)
+      .catch((error: unknown) =>
+        setFailure(error instanceof Error ? error.message : String(error)),
+      );
+  };
+  return (
+    <Note $kind="alarm" role="alert">
+      This project was changed elsewhere (version {revision}) while there were unsaved changes here.
+      Nothing has been overwritten.
+      {failure !== null && <p>That could not be done: {failure}</p>}
       <Choices>
-        <Button onPress={() => void desk.resolveConflict('both')}>
-          Keep both: save mine as a copy
-        </Button>
-        <Button onPress={() => void desk.resolveConflict('theirs')}>Take the other version</Button>
-        <Button onPress={() => void desk.resolveConflict('mine')}>Save mine over it</Button>
+        <Button onPress={() => resolve('both')}>Keep both: save mine as a copy</Button>
+        <Button onPress={() => resolve('theirs')}>Take the other version</Button>
+        <Button onPress={() => resolve('mine')}>Save mine over it</Button>
       </Choices>
     </Note>
   );

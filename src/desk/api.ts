@@ -1,13 +1,15 @@
+import { expandedLog, piecesOf, type ExportedVersion } from '@/core/design/exportedLog';
 import type {
   Annotation,
-  ExportedVersion,
+  Figures,
   SavedState,
   SavedStep,
   SaveNote,
   VersionSummary,
 } from '@/core/design/log';
 import type { LibraryEntry, StoredLibraryDriver } from '@/core/design/library';
-import type { ProjectSummary, StoredProject } from '@/core/design/project';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/design/project';
+import { isSameDesign } from '@/core/design/sameDesign';
 import type { Design } from '@/core/design/schema';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
@@ -42,8 +44,8 @@ const json = async <T>(response: Promise<Response>): Promise<T> =>
 
 export const listProjects = () => json<ProjectSummary[]>(call('projects', 'GET'));
 export const fetchProject = (id: string) => json<StoredProject>(call(`projects/${id}`, 'GET'));
-export const createProject = (document: Design, log?: readonly ExportedVersion[]) =>
-  json<StoredProject>(call('projects', 'POST', { document, log }));
+export const createProject = (document: Design) =>
+  json<StoredProject>(call('projects', 'POST', { document }));
 export const createDemo = () => json<StoredProject>(call('projects', 'POST', { demo: true }));
 export const duplicateProject = (id: string) =>
   json<StoredProject>(call('projects', 'POST', { duplicateOf: id }));
@@ -52,17 +54,80 @@ export const restoreProject = (id: string) => call(`projects/${id}/restore`, 'PO
 
 export type SaveResult = { readonly revision: number } | { readonly conflict: StoredProject };
 
-export const saveProject = (id: string, baseRevision: number, document: Design, note: SaveNote) =>
-  json<SaveResult>(call(`projects/${id}`, 'PUT', { baseRevision, document, note }));
+export const saveProject = (
+  id: string,
+  baseRevision: number,
+  ticket: SaveTicket,
+  document: Design,
+  note: SaveNote,
+) => json<SaveResult>(call(`projects/${id}`, 'PUT', { baseRevision, ticket, document, note }));
 
 export const listVersions = (id: string) =>
   json<VersionSummary[]>(call(`projects/${id}/log`, 'GET'));
-export const exportVersions = (id: string) =>
-  json<ExportedVersion[]>(call(`projects/${id}/log?documents`, 'GET'));
+
+/** The whole log with its documents, page by page. */
+export async function exportVersions(id: string): Promise<ExportedVersion[]> {
+  const versions: ExportedVersion[] = [];
+  for (let after: number | null = 0; after !== null;) {
+    const page: { versions: ExportedVersion[]; after: number | null } = await json(
+      call(`projects/${id}/log?documents&after=${after}`, 'GET'),
+    );
+    versions.push(...page.versions);
+    after = page.after;
+  }
+  return versions;
+}
+
+/** A piece of a log on its way to the server; well below the limit of a request. */
+const pieceBytes = 4 * 2 ** 20;
+
+/**
+ * A new project from a file, with its log. When the log can't be stored the project is taken away again: half a log is
+ * worse than a message.
+ */
+export async function createProjectWithLog(
+  document: Design,
+  log: readonly ExportedVersion[],
+): Promise<StoredProject> {
+  if (log.length === 0) return createProject(document);
+  const last = [...expandedLog(log, 'log')].pop()!;
+  // The log usually ends with the very state that comes with it.
+  const isInLog = isSameDesign(last.document, document);
+  const before = isInLog ? log.slice(0, -1) : log;
+  const project = await json<StoredProject>(
+    call('projects', 'POST', {
+      document,
+      earlier: before.length,
+      head: isInLog ? last.head : null,
+    }),
+  );
+  try {
+    let from = 1;
+    for (const versions of piecesOf(before, pieceBytes)) {
+      await call(`projects/${project.id}/log`, 'POST', { from, versions });
+      from += versions.length;
+    }
+  } catch (error) {
+    await deleteProject(project.id).catch(() => undefined);
+    throw error;
+  }
+  return project;
+}
 export const listSteps = (id: string, version: number) =>
   json<SavedStep[]>(call(`projects/${id}/log/${version}`, 'GET'));
-export const annotateVersion = (id: string, version: number, annotation: Annotation) =>
-  json<VersionSummary>(call(`projects/${id}/log/${version}`, 'PATCH', annotation));
+export const annotateVersion = (
+  id: string,
+  version: number,
+  baseRevision: number,
+  ticket: SaveTicket,
+  annotation: Annotation,
+) =>
+  json<VersionSummary | { readonly conflict: VersionSummary }>(
+    call(`projects/${id}/log/${version}`, 'PATCH', { baseRevision, ticket, annotation }),
+  );
+export async function setFigures(id: string, version: number, figures: Figures): Promise<void> {
+  await call(`projects/${id}/log/${version}`, 'PATCH', { figures });
+}
 export const fetchState = (id: string, revision: number) =>
   json<SavedState>(call(`projects/${id}/states/${revision}`, 'GET'));
 export async function pinState(id: string, revision: number | null): Promise<void> {

@@ -1,48 +1,58 @@
 import { emptyDesign, type Design } from '@/core/design/schema';
+import type { SaveTicket } from '@/core/design/project';
 import { problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from './api';
-import { createAutosave, isSameDesign, type SaveState } from './autosave';
-import type { Outbox, PendingSave } from './outbox';
+import { createAutosave, type AutosaveSetup, type SaveState } from './autosave';
+import { isSameDesign } from '@/core/design/sameDesign';
+import type { PendingSave } from './outbox';
 
 const named = (name: string): Design => emptyDesign(name);
 
 /** A server and an outbox in memory. */
-function bench(answers: ((base: number, document: Design) => SaveResult)[] = []) {
+function bench(
+  answers: ((base: number, document: Design, ticket: SaveTicket) => SaveResult)[] = [],
+) {
   const states: string[] = [];
   const sent: string[] = [];
   const kept = new Map<string, PendingSave>();
-  const server = { revision: 1, document: named('start'), pinnedRevision: null };
-  const outbox: Outbox = {
-    keep: (id, pending) => Promise.resolve(void kept.set(id, pending)),
-    drop: (id) => Promise.resolve(void kept.delete(id)),
-    find: (id) => Promise.resolve(kept.get(id) ?? null),
-    keepMeasurement: () => Promise.resolve(),
-    dropMeasurement: () => Promise.resolve(),
-    findMeasurement: () => Promise.resolve(null),
+  const server = {
+    revision: 1,
+    document: named('start'),
+    pinnedRevision: null,
+    lastSave: null as SaveTicket | null,
   };
-  const usual = (base: number, document: Design): SaveResult => {
-    if (base !== server.revision) return { conflict: { id: 'p', ...server } };
+  const outbox = {
+    keep: (id: string, pending: PendingSave) => Promise.resolve(void kept.set(id, pending)),
+    drop: (id: string) => Promise.resolve(void kept.delete(id)),
+  };
+  const usual = (base: number, document: Design, ticket: SaveTicket): SaveResult => {
+    const isOwn = server.lastSave?.chain === ticket.chain;
+    if (isOwn && ticket.number <= (server.lastSave?.number ?? 0))
+      return { revision: server.revision };
+    if (base !== server.revision && !isOwn) return { conflict: { id: 'p', ...server } };
     server.revision++;
     server.document = document;
+    server.lastSave = ticket;
     return { revision: server.revision };
   };
-  const autosave = createAutosave({
+  const setup: { -readonly [K in keyof AutosaveSetup]: AutosaveSetup[K] } = {
     projectId: 'p',
     revision: 1,
     outbox,
-    sendMeasurements: () => Promise.resolve(),
+    prepare: (document) => Promise.resolve({ document, refused: [] }),
     noteFor: () => ({ label: '', figures: null, begins: null }),
-    save: (_id, base, document) => {
+    save: (_id, base, ticket, document) => {
       sent.push(document.name);
-      return Promise.resolve().then(() => (answers.shift() ?? usual)(base, document));
+      return Promise.resolve().then(() => (answers.shift() ?? usual)(base, document, ticket));
     },
     onState: (state: SaveState) => states.push(state.kind),
     onSaved: () => undefined,
     pauseMs: 5,
     retryMs: 5,
-  });
+  };
+  const autosave = createAutosave(setup);
   const settle = () => new Promise((resolve) => setTimeout(resolve, 60));
-  return { autosave, states, sent, kept, server, settle, usual };
+  return { autosave, setup, outbox, states, sent, kept, server, settle, usual };
 }
 
 test('changes in quick succession are one save, and the outbox is empty after it', async () => {
@@ -117,8 +127,8 @@ test('giving mine up empties the outbox and goes on from theirs', async () => {
 
 test('a save whose answer was lost is recognised as our own', async () => {
   const { autosave, server, states, settle, usual } = bench([
-    (base, document) => {
-      usual(base, document);
+    (base, document, ticket) => {
+      usual(base, document, ticket);
       throw new ServerAway('cut off');
     },
   ]);
@@ -126,6 +136,74 @@ test('a save whose answer was lost is recognised as our own', async () => {
   await settle();
   expect(states.at(-1)).toBe('saved');
   expect(server.revision).toBe(2);
+});
+
+test('a save whose answer was lost is no conflict for the one after it', async () => {
+  const { autosave, server, states, sent, settle, usual } = bench([
+    (base, document, ticket) => {
+      usual(base, document, ticket);
+      throw new ServerAway('cut off');
+    },
+  ]);
+  autosave.changed(named('a'));
+  await autosave.flush();
+  autosave.changed(named('b'));
+  await settle();
+  expect(states).not.toContain('conflict');
+  expect(sent.at(-1)).toBe('b');
+  // Sent twice, stored once.
+  expect([server.revision, server.document.name]).toEqual([3, 'b']);
+});
+
+test('a save whose answer was lost, and after which somebody else saved, is a conflict', async () => {
+  const { autosave, server, states, settle, usual } = bench([
+    (base, document, ticket) => {
+      usual(base, document, ticket);
+      usual(2, named('theirs'), { chain: 'other', number: 1 });
+      throw new ServerAway('cut off');
+    },
+  ]);
+  autosave.changed(named('a'));
+  await settle();
+  expect(states.at(-1)).toBe('conflict');
+  expect(server.document.name).toBe('theirs');
+});
+
+test('the ticket of what was sent is in the outbox before the server sees it', async () => {
+  const { autosave, kept, settle } = bench([
+    (_base, _document, ticket) => {
+      expect(kept.get('p')?.ticket).toEqual(ticket);
+      throw new ServerAway('cut off');
+    },
+  ]);
+  autosave.changed(named('a'));
+  await settle();
+  expect(kept.size).toBe(0);
+});
+
+test('an outbox that can’t be emptied does not hide that the server has everything', async () => {
+  const { autosave, states, outbox, settle } = bench();
+  outbox.drop = () => Promise.reject(new Error('storage is full'));
+  outbox.keep = () => Promise.reject(new Error('storage is full'));
+  autosave.changed(named('a'));
+  await settle();
+  expect(states.at(-1)).toBe('saved');
+});
+
+test('a refused measurement is left out, told, and blocks nothing else', async () => {
+  const { autosave, states, server, kept, setup, settle } = bench();
+  const trouble = problem('measurement_unusable', '', 'No.', '', 'Mend it.').problem;
+  setup.prepare = (document) =>
+    Promise.resolve({
+      document: { ...document, name: `${document.name} without it` },
+      refused: [{ id: 'x', name: 'dome 30', fileName: 'dome 30.txt', problem: trouble }],
+    });
+  autosave.changed(named('a'));
+  await settle();
+  expect(states.at(-1)).toBe('partly');
+  expect(server.document.name).toBe('a without it');
+  // What the server lacks stays in the browser, on the new revision.
+  expect(kept.get('p')).toMatchObject({ baseRevision: 2, document: { name: 'a' } });
 });
 
 test('a document that the server refuses is told, and the next change is tried', async () => {

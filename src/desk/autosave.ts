@@ -1,7 +1,7 @@
 import type { SaveNote } from '@/core/design/log';
+import type { SaveTicket, StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import { ProblemError, type Problem } from '@/core/problem';
-import type { StoredProject } from '@/core/design/project';
 import { ServerAway, type SaveResult } from './api';
 import type { Outbox } from './outbox';
 
@@ -13,28 +13,46 @@ export type SaveState =
   /** Somebody else saved first; nothing is sent until the user decides. */
   | { readonly kind: 'conflict'; readonly theirs: StoredProject }
   /** The server will not take it as it is. */
-  | { readonly kind: 'refused'; readonly problem: Problem };
+  | { readonly kind: 'refused'; readonly problem: Problem }
+  /** All is saved but for measurements that the server does not take. */
+  | { readonly kind: 'partly'; readonly refused: readonly RefusedMeasurement[] };
+
+export interface RefusedMeasurement {
+  readonly id: string;
+  /** As the user knows it, with its file. */
+  readonly name: string;
+  readonly fileName: string;
+  readonly problem: Problem;
+}
+
+/** What of a document can be sent, and what the server refuses. */
+export interface Sendable {
+  readonly document: Design;
+  readonly refused: readonly RefusedMeasurement[];
+}
 
 export interface AutosaveSetup {
   readonly projectId: string;
   readonly revision: number;
-  readonly outbox: Outbox;
-  /** Sends measurements that the server lacks. */
-  readonly sendMeasurements: (design: Design) => Promise<void>;
+  readonly outbox: Pick<Outbox, 'keep' | 'drop'>;
+  /** Sends measurements that the server lacks; what it refuses is left out of the document. */
+  readonly prepare: (design: Design) => Promise<Sendable>;
   readonly save: (
     projectId: string,
     baseRevision: number,
+    ticket: SaveTicket,
     document: Design,
     note: SaveNote,
   ) => Promise<SaveResult>;
   /** What the log keeps beside a document. */
   readonly noteFor: (document: Design) => SaveNote;
   readonly onState: (state: SaveState) => void;
-  /** Called after each save that arrived. */
-  readonly onSaved: (revision: number, document: Design) => void;
+  /** Called after each save that arrived, with the document on the desk and what the server has of it. */
+  readonly onSaved: (revision: number, document: Design, stored: Design) => void;
   /** Wait after the last change, and between attempts while the server is away. */
   readonly pauseMs?: number;
   readonly retryMs?: number;
+  readonly newChain?: () => string;
 }
 
 export interface Autosave {
@@ -43,8 +61,11 @@ export interface Autosave {
   flush(): Promise<void>;
   /** Revision that the next save is based on. */
   readonly revision: () => number;
-  /** Goes on from another revision: after the user resolved a conflict, or after a change that came from another tab. */
-  rebase(revision: number): void;
+  /**
+   * Goes on from another revision: after the user resolved a conflict, after a change that came from another tab, or with the
+   * ticket of what an earlier visit sent last.
+   */
+  rebase(revision: number, ticket?: SaveTicket | null): void;
   conflict(theirs: StoredProject): void;
   /** Gives up what waits and goes on from another revision. */
   discard(revision: number): Promise<void>;
@@ -52,24 +73,20 @@ export interface Autosave {
   stop(): void;
 }
 
-/** Documents are plain JSON written by one program: the same text is the same document, key order aside. */
-export function isSameDesign(a: unknown, b: unknown): boolean {
-  if (Object.is(a, b)) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const [keysA, keysB] = [Object.keys(a), Object.keys(b)];
-  return (
-    keysA.length === keysB.length &&
-    keysA.every((key) =>
-      isSameDesign((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
-    )
-  );
-}
-
-/** Keeps each change in the outbox at once and brings it to the server soon; one request at a time. */
+/**
+ * Keeps each change in the outbox at once and brings it to the server soon; one request at a time.
+ *
+ * All saves since the last answer carry the tickets of one chain, so that the server knows a save whose answer was lost for
+ * what it is: only what another client wrote is a conflict.
+ */
 export function createAutosave(setup: AutosaveSetup): Autosave {
   const { projectId, outbox, onState, pauseMs = 400, retryMs = 1500 } = setup;
+  const { newChain = () => crypto.randomUUID() } = setup;
   let revision = setup.revision;
+  /** Of the save that was sent last in this chain; its number is 0 before the first. */
+  let ticket: SaveTicket = { chain: newChain(), number: 0 };
+  /** The document that carries that ticket: sent again, it is the same save. */
+  let ticketed: Design | null = null;
   let pending: Design | null = null;
   let sending: Promise<void> | null = null;
   let isBlocked = false;
@@ -78,6 +95,15 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   const schedule = (ms: number) => {
     clearTimeout(timer);
     timer = setTimeout(() => void send(), ms);
+  };
+
+  const keep = (document: Design) =>
+    outbox.keep(projectId, { baseRevision: revision, ticket, document });
+
+  const beginChain = (newRevision: number, last: SaveTicket | null = null) => {
+    revision = newRevision;
+    ticket = last ?? { chain: newChain(), number: 0 };
+    ticketed = null;
   };
 
   /** Sends what waits; while something is on its way, that is waited for instead. */
@@ -94,31 +120,50 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   async function deliver(document: Design): Promise<void> {
     onState({ kind: 'saving' });
     try {
-      await setup.sendMeasurements(document);
-      const result = await setup.save(projectId, revision, document, setup.noteFor(document));
-      if ('conflict' in result && !isSameDesign(result.conflict.document, document))
-        block(result.conflict);
-      // The same document at a newer revision: our own save, whose answer was lost on the way.
-      else
-        await arrived('conflict' in result ? result.conflict.revision : result.revision, document);
+      const { document: sendable, refused } = await setup.prepare(document);
+      if (ticketed !== document) {
+        ticket = { ...ticket, number: ticket.number + 1 };
+        ticketed = document;
+        // The ticket must outlive this page before the server may have seen it.
+        await keepQuietly(pending ?? document);
+      }
+      const note = setup.noteFor(document);
+      const result = await setup.save(projectId, revision, ticket, sendable, note);
+      if ('conflict' in result) block(result.conflict);
+      else await arrived(result.revision, document, sendable, refused);
     } catch (error) {
       failed(error);
     }
   }
 
-  async function arrived(newRevision: number, document: Design): Promise<void> {
-    revision = newRevision;
-    setup.onSaved(revision, document);
+  async function arrived(
+    newRevision: number,
+    document: Design,
+    sent: Design,
+    refused: readonly RefusedMeasurement[],
+  ): Promise<void> {
+    beginChain(newRevision);
+    setup.onSaved(revision, document, sent);
     if (pending !== document) {
-      if (pending) await outbox.keep(projectId, { baseRevision: revision, document: pending });
+      if (pending) await keep(pending);
       schedule(0);
       return;
     }
     pending = null;
-    await outbox.drop(projectId);
+    if (refused.length > 0) {
+      // What the server does not have stays here, with the document that names it.
+      await keepQuietly(document);
+      onState({ kind: 'partly', refused });
+      return;
+    }
+    await dropQuietly();
     // A change may have come while the outbox was emptied; it has put itself back there.
     if ((pending as Design | null) === null) onState({ kind: 'saved' });
   }
+
+  // The server has it: an outbox that fails now is no reason to say otherwise. What it still holds is recognised later.
+  const dropQuietly = () => outbox.drop(projectId).catch(() => undefined);
+  const keepQuietly = (document: Design) => keep(document).catch(() => undefined);
 
   function failed(error: unknown): void {
     if (error instanceof ProblemError) {
@@ -137,7 +182,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   return {
     changed(design) {
       pending = design;
-      void outbox.keep(projectId, { baseRevision: revision, document: design });
+      void keepQuietly(design);
       if (isBlocked) return;
       onState({ kind: 'saving' });
       schedule(pauseMs);
@@ -148,17 +193,17 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
       await send();
     },
     revision: () => revision,
-    rebase(newRevision) {
-      revision = newRevision;
+    rebase(newRevision, last = null) {
+      beginChain(newRevision, last);
       isBlocked = false;
     },
     conflict: block,
     async discard(newRevision) {
       clearTimeout(timer);
-      revision = newRevision;
+      beginChain(newRevision);
       isBlocked = false;
       pending = null;
-      await outbox.drop(projectId);
+      await dropQuietly();
       onState({ kind: 'saved' });
     },
     isClean: () => pending === null,

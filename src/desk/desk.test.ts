@@ -11,7 +11,13 @@ import { createDesk, type DeskWorld } from './desk';
 import type { PendingSave } from './outbox';
 
 const { design, data } = readDemo();
-const project: StoredProject = { id: 'p', revision: 4, document: design, pinnedRevision: null };
+const project: StoredProject = {
+  id: 'p',
+  revision: 4,
+  document: design,
+  pinnedRevision: null,
+  lastSave: null,
+};
 const predict = createPredictor();
 const settle = (ms = 20) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -39,14 +45,16 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
           revision: 1,
           document,
           pinnedRevision: null,
+          lastSave: null,
         }),
       fetchState: (_id, revision) =>
         Promise.resolve({ revision, document: { ...design, name: `state ${revision}` } }),
       pinState: (_id, revision) => Promise.resolve(void log.pins.push(revision)),
-      saveProject: (_id, base, document, note) => {
+      annotateVersion: () => Promise.reject(new Error('no log here')),
+      saveProject: (_id, base, ticket, document, note) => {
         if (base !== log.server.revision) return Promise.resolve({ conflict: log.server });
         log.saves.push({ base, document, note });
-        log.server = { ...log.server, revision: base + 1, document };
+        log.server = { ...log.server, revision: base + 1, document, lastSave: ticket };
         return Promise.resolve({ revision: base + 1 });
       },
     },
@@ -54,6 +62,8 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
       keep: (_id, kept) => Promise.resolve(void (log.pending = kept)),
       drop: () => Promise.resolve(void (log.pending = null)),
       find: () => Promise.resolve(log.pending),
+      keepAnnotation: () => Promise.resolve(),
+      findAnnotations: () => Promise.resolve(new Map()),
       keepMeasurement: () => Promise.resolve(),
       dropMeasurement: () => Promise.resolve(),
       findMeasurement: () => Promise.resolve(null),

@@ -1,12 +1,10 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/design/applyChange';
 import type { Change } from '@/core/design/change';
-import { readDesign } from '@/core/design/readDesign';
-import type { SaveNote } from '@/core/design/log';
+import type { Annotation, VersionSummary } from '@/core/design/log';
 import type { MeasurementData } from '@/core/design/predict';
 import { numberIds, type Design, type Measurement } from '@/core/design/schema';
 import type { Samples } from '@/core/measurement/samples';
-import { figuresOf } from '@/core/promises/figuresOf';
 import { standingsOf } from '@/core/promises/standing';
 import {
   createPredictorClient,
@@ -16,12 +14,13 @@ import {
 } from '@/workers/predictorClient';
 import { warmFileReader } from '@/workers/filesClient';
 import type { StoredProject } from '@/core/design/project';
+import { noAnnotations } from './annotations';
 import * as api from './api';
 import type { DeskState, Selection } from './deskState';
-import { createAutosave, isSameDesign, type Autosave } from './autosave';
 import { curvesFirst } from './curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
 import { createOutbox, type Outbox } from './outbox';
+import { createSaving } from './saving';
 
 /** The open design in the browser: the only place that changes it. */
 export interface Desk {
@@ -70,6 +69,10 @@ export interface Desk {
   /** Gets numbers that are not here yet, as far as they can be had. */
   loadSamples(measurements: readonly Measurement[]): Promise<unknown>;
   resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
+  /** Names a version, or writes its note and impressions: kept here until the server has it. */
+  annotate(version: VersionSummary, set: Annotation): void;
+  /** Decides about a name or note that was changed elsewhere too. */
+  resolveAnnotation(number: number, how: 'mine' | 'theirs' | 'both'): void;
   /** Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns the way to close. */
   open(): () => void;
 }
@@ -85,6 +88,7 @@ export interface DeskWorld {
     | 'createProject'
     | 'fetchState'
     | 'pinState'
+    | 'annotateVersion'
   >;
   readonly createOutbox: () => Outbox;
   readonly createPredictor: typeof createPredictorClient;
@@ -106,12 +110,6 @@ const browserWorld: DeskWorld = {
 /** How long the hand must rest before the longer studies begin. */
 const restMs = 200;
 
-/** A message between tabs on the same project. */
-interface SavedElsewhere {
-  readonly revision: number;
-  readonly document: Design;
-}
-
 export function createDesk(project: StoredProject, world: DeskWorld = browserWorld): Desk {
   const { id: projectId } = project;
   const store = createStore<DeskState>(() => ({
@@ -131,20 +129,13 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     pinned: null,
     isFlipped: false,
     preview: null,
+    annotations: noAnnotations,
+    annotatedElsewhere: 0,
   }));
   const samples = new Map<string, Samples>();
-  /** Measurements that the server may not have. */
-  const unsent = new Set<string>();
-  let outbox: Outbox | null = null;
-  let autosave: Autosave | null = null;
   let predictor: PredictorClient | null = null;
-  let channel: ReturnType<DeskWorld['createChannel']> | null = null;
 
   const { getState, setState } = store;
-  /** Set when the next save shall begin a version. */
-  let begins: SaveNote['begins'] = null;
-  /** What was done since the last save, each once. */
-  const unsaved = new Set<string>();
   let previewed: Design | null = null;
   let studyTimer: ReturnType<typeof setTimeout> | undefined;
 
@@ -178,15 +169,6 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     if (study && getState().design === design) setState({ study });
   }
 
-  function noteFor(document: Design): SaveNote {
-    const { predictedDesign, prediction, standings } = getState();
-    return {
-      label: [...unsaved].join(', ').slice(0, 120),
-      figures: prediction && predictedDesign === document ? figuresOf(prediction, standings) : null,
-      begins,
-    };
-  }
-
   async function predictBeside(design: Design): Promise<Outcome> {
     await loadSamples(design.measurements);
     if (!predictor) throw new Error('predictBeside: the desk is not open');
@@ -215,8 +197,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     const absent = measurements.flatMap(numberIds).filter((id) => !samples.has(id));
     await Promise.all(
       absent.map(async (id) => {
-        const kept = await outbox?.findMeasurement(id);
-        if (kept) unsent.add(id);
+        const kept = await saving.findMeasurement(id);
         const numbers = kept ?? (await world.api.fetchMeasurement(id).catch(() => null));
         if (numbers) takeSamples(id, numbers);
       }),
@@ -228,84 +209,14 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     if (await loadSamples(design.measurements)) repredict();
   }
 
-  async function sendMeasurements(design: Design): Promise<void> {
-    for (const id of design.measurements.flatMap(numberIds)) {
-      const numbers = samples.get(id);
-      if (!unsent.has(id) || !numbers) continue;
-      await world.api.storeMeasurement(id, numbers);
-      unsent.delete(id);
-      await outbox?.dropMeasurement(id);
-    }
-  }
-
-  function savedElsewhere({ revision, document }: SavedElsewhere): void {
-    if (!autosave?.isClean()) return;
-    autosave.rebase(revision);
-    edit(document, 'change from another tab', null);
-  }
-
-  function startAutosave(box: Outbox, revision: number): Autosave {
-    return createAutosave({
-      projectId,
-      revision,
-      outbox: box,
-      sendMeasurements,
-      save: world.api.saveProject,
-      onState: (save) => setState({ save }),
-      noteFor,
-      onSaved: (newRevision, document) => {
-        begins = null;
-        // What came while the save was on its way belongs to the next one.
-        if (getState().design === document) unsaved.clear();
-        channel?.postMessage({ revision: newRevision, document } satisfies SavedElsewhere);
-      },
-    });
-  }
-
-  /**
-   * The page may come from the browser's memory, and an earlier visit may have left changes that it could not save:
-   * those are taken up again, or shown as a conflict.
-   */
-  async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
-    const newest = await world.api.fetchProject(projectId).catch(() => project);
-    const kept = await box.find(projectId);
-    // It may have been kept by an older version of this program.
-    const pending = kept && {
-      ...kept,
-      document: readDesign(kept.document, 'kept in this browser'),
-    };
-    if (pending && !isSameDesign(pending.document, newest.document)) {
-      edit(pending.document, 'changes kept from before', null);
-      if (pending.baseRevision === newest.revision) saver.rebase(newest.revision);
-      else saver.conflict(newest);
-      saver.changed(pending.document);
-      return;
-    }
-    if (pending) await box.drop(projectId);
-    if (newest.revision === project.revision || !saver.isClean()) return;
-    saver.rebase(newest.revision);
-    show(newest.document, getState().history);
-  }
-
-  async function resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void> {
-    const { save, design } = getState();
-    if (save.kind !== 'conflict' || !autosave || !outbox) return;
-    const { theirs } = save;
-    if (how === 'both')
-      await world.api.createProject({
-        ...design,
-        name: `${design.name.slice(0, 65)} (from this tab)`,
-      });
-    if (how === 'mine') {
-      autosave.rebase(theirs.revision);
-      autosave.changed(design);
-      await autosave.flush();
-      return;
-    }
-    // Their version becomes a step, so that undo still leads back to this tab's.
-    await autosave.discard(theirs.revision);
-    edit(theirs.document, 'the other version', null);
-  }
+  const saving = createSaving({
+    project,
+    world,
+    store,
+    samples,
+    edit: (design, label) => edit(design, label, null),
+    show: (design) => show(design, getState().history),
+  });
 
   return {
     projectId,
@@ -315,25 +226,22 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       const { design } = getState();
       const next = applyChange(design, change);
       if (next === design) return;
-      unsaved.add(label);
       edit(next, label, mergeKey ?? null);
-      autosave?.changed(next);
+      saving.changed(next, label);
     },
     undo() {
       const { history } = getState();
       const result = undone(history);
       if (!result) return;
-      unsaved.add(`undo: ${history.undo.at(-1)!.label}`);
       show(result.design, result.history);
-      autosave?.changed(result.design);
+      saving.changed(result.design, `undo: ${history.undo.at(-1)!.label}`);
     },
     redo() {
       const { history } = getState();
       const result = redone(history);
       if (!result) return;
-      unsaved.add(`redo: ${history.redo.at(-1)!.label}`);
       show(result.design, result.history);
-      autosave?.changed(result.design);
+      saving.changed(result.design, `redo: ${history.redo.at(-1)!.label}`);
     },
     select: (selection) => setState({ selection }),
     bypass(bypassedPartId) {
@@ -359,7 +267,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
         .catch(() => undefined);
     },
     goTo(design, label) {
-      begins = 'go-back';
+      saving.begin('go-back');
       this.change({ type: 'replaceDesign', design }, label);
     },
     predictBeside,
@@ -367,15 +275,16 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       if (!predictor) throw new Error('workbench: the desk is not open');
       return predictor;
     },
-    flush: async () => autosave?.flush(),
-    revision: () => autosave?.revision() ?? project.revision,
+    flush: saving.flush,
+    revision: saving.revision,
+    annotate: saving.annotate,
+    resolveAnnotation: saving.resolveAnnotation,
     addMeasurements(measurements, numbers) {
       for (const [id, one] of numbers) {
-        unsent.add(id);
-        void outbox?.keepMeasurement(id, one);
+        saving.keepMeasurement(id, one);
         takeSamples(id, one);
       }
-      begins = 'import';
+      saving.begin('import');
       const [first, ...more] = measurements;
       this.change(
         { type: 'addMeasurements', measurements },
@@ -385,11 +294,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     samples: (id) => samples.get(id),
     allSamples: () => samples,
     loadSamples,
-    resolveConflict,
+    resolveConflict: saving.resolveConflict,
     open() {
       world.warmFileReader();
-      const box = world.createOutbox();
-      outbox = box;
       predictor = world.createPredictor({
         onCurves: ({ prediction, computeMs }) =>
           setState({ prediction, computeMs, predictionFailure: null }),
@@ -397,21 +304,15 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
         onFailure: (predictionFailure) => setState({ predictionFailure }),
       });
       for (const [id, numbers] of samples) predictor.load(id, numbers);
-      channel = world.createChannel(`fair-project-${projectId}`);
-      channel.onmessage = (event: MessageEvent<SavedElsewhere>) => savedElsewhere(event.data);
-      const saver = startAutosave(box, project.revision);
-      autosave = saver;
-      void catchUp(box, saver);
+      const closeSaving = saving.open();
       void loadMeasurements(project.document);
       repredict();
       // A pin whose state can't be had is no reason not to work.
       void showPin(project.pinnedRevision).catch(() => undefined);
       return () => {
         clearTimeout(studyTimer);
-        void saver.flush();
-        saver.stop();
+        closeSaving();
         predictor?.close();
-        channel?.close();
       };
     },
   };

@@ -2,6 +2,7 @@ import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Standing } from '@/core/promises/standing';
 import type { Outcome, Study } from '@/workers/predictorClient';
+import type { AnnotationState } from './annotations';
 import type { SaveState } from './autosave';
 import type { History } from './history';
 
@@ -15,6 +16,10 @@ export interface DeskState {
   readonly design: Design;
   readonly history: History;
   readonly save: SaveState;
+  /** What is written about versions, see `annotations.ts`. */
+  readonly annotations: AnnotationState;
+  /** Rises when another tab has written about a version. */
+  readonly annotatedElsewhere: number;
   readonly prediction: Prediction | null;
   /** The promises, judged by the prediction. */
   readonly standings: readonly Standing[];

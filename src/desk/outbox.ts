@@ -1,10 +1,14 @@
 import { del, entries, get, set } from 'idb-keyval';
+import type { SaveTicket } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
+import type { PendingAnnotation } from './annotations';
 import type { Samples } from '@/core/measurement/samples';
 
 /** A document that the server does not have yet. */
 export interface PendingSave {
   readonly baseRevision: number;
+  /** Of the save that was sent last and that may have arrived; kept by older versions of this program it is absent. */
+  readonly ticket?: SaveTicket;
   readonly document: Design;
 }
 
@@ -14,6 +18,14 @@ export interface Outbox {
   drop(projectId: string): Promise<void>;
   /** Of this tab, else of a tab that is gone; taken over by this tab. */
   find(projectId: string): Promise<PendingSave | null>;
+  /** What was written about a version; null takes it out. */
+  keepAnnotation(
+    projectId: string,
+    version: number,
+    annotation: PendingAnnotation | null,
+  ): Promise<void>;
+  /** By version; of this tab, and of tabs that are gone, taken over by this tab. */
+  findAnnotations(projectId: string): Promise<ReadonlyMap<number, PendingAnnotation>>;
   keepMeasurement(id: string, samples: Samples): Promise<void>;
   dropMeasurement(id: string): Promise<void>;
   findMeasurement(id: string): Promise<Samples | null>;
@@ -42,6 +54,12 @@ async function claimTab(): Promise<string> {
   throw new Error('outbox: a fresh tab name was taken');
 }
 
+/** Locks of the tabs that are open. */
+async function livingTabs(): Promise<ReadonlySet<string | undefined>> {
+  const { held = [] } = await navigator.locks.query();
+  return new Set(held.map((lock) => lock.name));
+}
+
 /** The outbox of this browser, in IndexedDB. */
 export function createOutbox(): Outbox {
   const tab = claimTab();
@@ -52,8 +70,7 @@ export function createOutbox(): Outbox {
     async find(projectId) {
       const own = await get<PendingSave>(await pendingKey(projectId));
       if (own) return own;
-      const { held = [] } = await navigator.locks.query();
-      const alive = new Set(held.map((lock) => lock.name));
+      const alive = await livingTabs();
       for (const [key, pending] of await entries<string, PendingSave>()) {
         const [kind, project, owner] = key.split(' ');
         if (kind !== 'pending' || project !== projectId || alive.has(tabLock(owner))) continue;
@@ -62,6 +79,26 @@ export function createOutbox(): Outbox {
         return pending;
       }
       return null;
+    },
+    async keepAnnotation(projectId, version, annotation) {
+      const key = `note ${projectId} ${await tab} ${version}`;
+      await (annotation ? set(key, annotation) : del(key));
+    },
+    async findAnnotations(projectId) {
+      const found = new Map<number, PendingAnnotation>();
+      const alive = await livingTabs();
+      for (const [key, annotation] of await entries<string, PendingAnnotation>()) {
+        const [kind, project, owner, version] = key.split(' ');
+        const isOwn = owner === (await tab);
+        if (kind !== 'note' || project !== projectId || (!isOwn && alive.has(tabLock(owner))))
+          continue;
+        if (!isOwn) {
+          await set(`note ${projectId} ${await tab} ${version}`, annotation);
+          await del(key);
+        }
+        found.set(Number(version), annotation);
+      }
+      return found;
     },
     keepMeasurement: (id, samples) => set(`measurement ${id}`, samples),
     dropMeasurement: (id) => del(`measurement ${id}`),

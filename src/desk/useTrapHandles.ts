@@ -13,7 +13,7 @@ import {
   type Trap,
   type TrapFigures,
 } from '@/core/fitting/traps';
-import { followedLoss } from '@/core/fitting/variables';
+import { followedLoss } from '@/core/design/partLoss';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import { nearestIndex } from '@/ui/chart/curve';

@@ -11,13 +11,14 @@ import { problem, ProblemError } from '@/core/problem';
 import { requireMeasurements } from './measurements';
 import { models, type LibraryRow } from './models';
 
-const absent = (id: string) =>
+const absent = () =>
   problem(
     'library_driver_not_found',
-    id,
+    '',
     'There is no such driver in the library.',
     'It was deleted meanwhile.',
     'Open the library again.',
+    'missing',
   );
 
 const stored = ({ id, revision, document }: LibraryRow): StoredLibraryDriver => ({
@@ -66,7 +67,7 @@ export async function listLibrary(): Promise<LibraryEntry[]> {
 /** @throws ProblemError `library_driver_not_found` */
 export async function findLibraryDriver(id: string): Promise<StoredLibraryDriver> {
   const row = await models().libraryDrivers.findOne({ where: { id, deletedAt: null } });
-  if (!row) throw absent(id);
+  if (!row) throw absent();
   return stored(row);
 }
 
@@ -111,7 +112,7 @@ export async function deleteLibraryDriver(id: string): Promise<void> {
     { deletedAt: new Date() },
     { where: { id, deletedAt: null }, silent: true },
   );
-  if (count === 0) throw absent(id);
+  if (count === 0) throw absent();
 }
 
 /** Takes a deletion back. */
@@ -120,5 +121,5 @@ export async function restoreLibraryDriver(id: string): Promise<void> {
     { deletedAt: null },
     { where: { id, deletedAt: { [Op.not]: null } }, silent: true },
   );
-  if (count === 0) throw absent(id);
+  if (count === 0) throw absent();
 }

@@ -2,16 +2,19 @@ import jsonPatch from 'fast-json-patch';
 import { Op, type Transaction } from 'sequelize';
 import type {
   Annotation,
-  ExportedVersion,
+  Figures,
   SavedState,
   SavedStep,
   SaveNote,
   VersionReason,
   VersionSummary,
 } from '@/core/design/log';
-import { readDesign } from '@/core/design/readDesign';
+import type { ExpandedVersion, ExportedVersion } from '@/core/design/exportedLog';
+import type { SaveTicket } from '@/core/design/project';
+import { upToDate } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
 import { problem } from '@/core/problem';
+import { database } from './database';
 import { models, type StateRow, type VersionRow } from './models';
 
 /**
@@ -33,12 +36,14 @@ interface Recorded {
   readonly before: Design | null;
   readonly after: Design;
   readonly note: SaveNote;
+  /** The version that the first state begins, when it is not the first: those of a project file go before it. */
+  readonly first?: { readonly number: number; readonly reason: VersionReason };
 }
 
 /** Adds a state to the log, and to the version that it belongs to. */
 export async function recordState(
   transaction: Transaction,
-  { projectId, revision, before, after, note }: Recorded,
+  { projectId, revision, before, after, note, first = { number: 1, reason: 'begin' } }: Recorded,
   now = new Date(),
 ): Promise<void> {
   const current = await models().versions.findOne({
@@ -46,8 +51,8 @@ export async function recordState(
     order: [['number', 'DESC']],
     transaction,
   });
-  const reason = reasonToBegin(current, after, note, now);
-  const number = reason === null ? current!.number : (current?.number ?? 0) + 1;
+  const reason = current ? reasonToBegin(current, after, note, now) : first.reason;
+  const number = reason === null ? current!.number : current ? current.number + 1 : first.number;
   const isWhole = before === null || revision % patchesBetweenWholes === 0;
   await models().states.create(
     {
@@ -87,16 +92,13 @@ export async function recordState(
   );
 }
 
-export const isSameState = (a: Design, b: Design): boolean => jsonPatch.compare(a, b).length === 0;
-
 /** Why a state begins a version of its own; null when it goes on with the current one. */
 function reasonToBegin(
-  current: VersionRow | null,
+  current: VersionRow,
   after: Design,
   note: SaveNote,
   now: Date,
 ): VersionReason | null {
-  if (!current) return 'begin';
   if (current.variant !== after.variant) return 'variant';
   if (note.begins) return note.begins;
   // A version that was given a name is finished.
@@ -116,6 +118,7 @@ const noState = (revision: number) =>
     'The log has no such state.',
     '',
     'Choose one from the log.',
+    'missing',
   );
 
 /** Applies a state to the one before it. */
@@ -138,7 +141,7 @@ export async function findState(projectId: string, revision: number): Promise<Sa
   });
   if ((states.at(-1) ?? whole).revision !== revision) throw noState(revision);
   const document = states.reduce<Design>(next, next(null, whole));
-  return { revision, document: readDesign(document, `revision ${revision}`) };
+  return { revision, document: upToDate(document, `revision ${revision}`) };
 }
 
 /** What a version tells, in the log and in a project file. */
@@ -149,7 +152,7 @@ const told = (row: VersionRow) => ({
   name: row.name,
   startedAt: row.startedAt.toISOString(),
   endedAt: row.endedAt.toISOString(),
-  labels: row.labels,
+  labels: [...row.labels],
   note: row.note,
   impressions: row.impressions,
   figures: row.figures,
@@ -157,6 +160,7 @@ const told = (row: VersionRow) => ({
 
 const summary = (row: VersionRow): VersionSummary => ({
   ...told(row),
+  annotationRevision: row.annotationRevision,
   firstRevision: row.firstRevision,
   lastRevision: row.lastRevision,
 });
@@ -185,92 +189,200 @@ export async function listSteps(projectId: string, version: number): Promise<Sav
   }));
 }
 
-/** Names a version, or writes its note and impressions. @throws ProblemError `version_not_found` */
+const noVersion = (number: number) =>
+  problem(
+    'version_not_found',
+    `version ${number}`,
+    'The log has no such version.',
+    '',
+    'Choose one from the log.',
+    'missing',
+  );
+
+/** What was written was made from an annotation that is no longer the newest. */
+export interface AnnotationConflict {
+  readonly conflict: VersionSummary;
+}
+
+/**
+ * Names a version, or writes its note and impressions, if that was made from the newest state of these or from a change of the
+ * same chain. A change that is here already, or that a later one of its chain overtook, changes nothing.
+ *
+ * @param baseRevision `annotationRevision` that the change was made from
+ * @returns the newest state, or the state that is in the way
+ * @throws ProblemError `version_not_found`
+ */
 export async function annotateVersion(
   projectId: string,
   number: number,
   annotation: Annotation,
-): Promise<VersionSummary> {
-  const { name, note, impressions, figures } = annotation;
+  baseRevision: number,
+  ticket: SaveTicket | null = null,
+): Promise<VersionSummary | AnnotationConflict> {
+  const { name, note, impressions } = annotation;
   const set = {
     ...(name === undefined ? {} : { name }),
     ...(note === undefined ? {} : { note }),
     ...(impressions === undefined ? {} : { impressions }),
-    ...(figures === undefined ? {} : { figures }),
   };
-  const [count, rows] = await models().versions.update(set, {
-    where: { projectId, number },
-    returning: true,
-  });
-  if (count === 0)
-    throw problem(
-      'version_not_found',
-      `version ${number}`,
-      'The log has no such version.',
-      '',
-      'Choose one from the log.',
-    );
-  return summary(rows[0]);
-}
-
-/** The whole log for a project file: each version with the document that it ended with, the oldest first. */
-export async function exportVersions(projectId: string): Promise<ExportedVersion[]> {
-  const versions = await models().versions.findAll({
-    where: { projectId },
-    order: [['number', 'ASC']],
-  });
-  const ends = new Map(versions.map((version) => [version.lastRevision, version]));
-  const states = await models().states.findAll({
-    where: { projectId },
-    order: [['revision', 'ASC']],
-  });
-  const exported: ExportedVersion[] = [];
-  let document: Design | null = null;
-  for (const state of states) {
-    document = next(document, state);
-    const version = ends.get(state.revision);
-    if (!version) continue;
-    exported.push({
-      ...told(version),
-      document: readDesign(document, `revision ${state.revision}`),
+  return database().transaction(async (transaction) => {
+    const row = await models().versions.findOne({
+      where: { projectId, number },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
     });
-  }
-  return exported;
+    if (!row) throw noVersion(number);
+    const isOwn = ticket !== null && row.annotationChain === ticket.chain;
+    if (isOwn && ticket.number <= row.annotationNumber!) return summary(row);
+    if (row.annotationRevision !== baseRevision && !isOwn) return { conflict: summary(row) };
+    await row.update(
+      {
+        ...set,
+        annotationRevision: row.annotationRevision + 1,
+        annotationChain: ticket?.chain ?? null,
+        annotationNumber: ticket?.number ?? null,
+      },
+      { transaction },
+    );
+    return summary(row);
+  });
 }
 
-/** Puts the versions of a project file into a new project: one state each, revisions from 1. */
+/** Gives a version that was saved without them its figures; those that it has stay. */
+export async function setFigures(
+  projectId: string,
+  number: number,
+  figures: Figures,
+): Promise<void> {
+  await models().versions.update({ figures }, { where: { projectId, number, figures: null } });
+}
+
+/** A page of an exported log holds about so much, and not more versions. */
+const pageBytes = 4 * 2 ** 20;
+const pageVersions = 500;
+
+/** A page of a log on its way out. */
+export interface ExportedPage {
+  readonly versions: readonly ExportedVersion[];
+  /** Number after which the next page begins; null at the end. */
+  readonly after: number | null;
+}
+
+/**
+ * The log for a project file, in pages that begin with a whole document: each version with what changed in the document that
+ * it ended with, the oldest first.
+ *
+ * @param after number of the version that the last page ended with; 0 for the first page
+ */
+export async function exportVersions(projectId: string, after = 0): Promise<ExportedPage> {
+  const versions = await models().versions.findAll({
+    where: { projectId, number: { [Op.gt]: after } },
+    order: [['number', 'ASC']],
+    limit: pageVersions,
+  });
+  if (versions.length === 0) return { versions: [], after: null };
+  const ends = new Map(versions.map((version) => [version.lastRevision, version]));
+  const exported: ExportedVersion[] = [];
+  let bytes = 0;
+  let before: Design | null = null;
+  for await (const { revision, document } of statesBetween(
+    projectId,
+    versions[0].lastRevision,
+    versions[versions.length - 1].lastRevision,
+  )) {
+    const version = ends.get(revision);
+    if (!version) continue;
+    const [next]: ExportedVersion[] = before
+      ? [
+          {
+            ...told(version),
+            patch: jsonPatch.compare(before, document) as ExportedVersion['patch'],
+          },
+        ]
+      : [{ ...told(version), document }];
+    exported.push(next);
+    before = document;
+    bytes += JSON.stringify(next).length;
+    if (bytes > pageBytes) break;
+  }
+  const last = exported.at(-1)?.number ?? null;
+  const isEnd =
+    last === null ||
+    (await models().versions.count({ where: { projectId, number: { [Op.gt]: last } } })) === 0;
+  return { versions: exported, after: isEnd ? null : last };
+}
+
+/** The saved states from one revision to another, in pieces from the database: a long log is never in memory at once. */
+async function* statesBetween(
+  projectId: string,
+  first: number,
+  last: number,
+): AsyncGenerator<SavedState> {
+  const whole = await models().states.findOne({
+    where: { projectId, revision: { [Op.lte]: first }, document: { [Op.not]: null } },
+    order: [['revision', 'DESC']],
+    attributes: ['revision'],
+  });
+  if (!whole) throw noState(first);
+  let document: Design | null = null;
+  for (let from = whole.revision; from <= last; from += patchesBetweenWholes) {
+    const states = await models().states.findAll({
+      where: {
+        projectId,
+        revision: { [Op.gte]: from, [Op.lt]: Math.min(last + 1, from + patchesBetweenWholes) },
+      },
+      order: [['revision', 'ASC']],
+    });
+    for (const state of states) {
+      document = next(document, state);
+      if (state.revision >= first)
+        yield {
+          revision: state.revision,
+          document: upToDate(document, `revision ${state.revision}`),
+        };
+    }
+  }
+}
+
+/**
+ * Puts versions of a project file into a new project: one state each, revision and number from `from` on.
+ *
+ * @param before the document of the revision before `from`; null for the first
+ */
 export async function importVersions(
   transaction: Transaction,
   projectId: string,
-  log: readonly ExportedVersion[],
+  from: number,
+  versions: readonly ExpandedVersion[],
+  before: Design | null,
 ): Promise<void> {
-  for (const [index, { document, ...version }] of log.entries()) {
-    const revision = index + 1;
-    const isWhole = index === 0 || revision % patchesBetweenWholes === 0;
-    const endedAt = new Date(version.endedAt);
-    await models().states.create(
-      {
+  const documents = [before, ...versions.map(({ document }) => document)];
+  await models().states.bulkCreate(
+    versions.map(({ head, document }, index) => {
+      const revision = from + index;
+      const isWhole = documents[index] === null || revision % patchesBetweenWholes === 0;
+      return {
         projectId,
         revision,
         version: revision,
-        savedAt: endedAt,
-        label: version.labels.at(-1) ?? '',
-        patch: isWhole ? null : jsonPatch.compare(log[index - 1].document, document),
+        savedAt: new Date(head.endedAt),
+        label: head.labels.at(-1) ?? '',
+        patch: isWhole ? null : jsonPatch.compare(documents[index]!, document),
         document: isWhole ? document : null,
-      },
-      { transaction },
-    );
-    await models().versions.create(
-      {
-        ...version,
-        projectId,
-        number: revision,
-        firstRevision: revision,
-        lastRevision: revision,
-        startedAt: new Date(version.startedAt),
-        endedAt,
-      },
-      { transaction },
-    );
-  }
+      };
+    }),
+    { transaction },
+  );
+  await models().versions.bulkCreate(
+    versions.map(({ head }, index) => ({
+      ...head,
+      projectId,
+      number: from + index,
+      firstRevision: from + index,
+      lastRevision: from + index,
+      startedAt: new Date(head.startedAt),
+      endedAt: new Date(head.endedAt),
+    })),
+    { transaction },
+  );
 }

@@ -1,24 +1,17 @@
 import { z } from 'zod';
 import { numberIds, type Design } from '@/core/design/schema';
-import { samplesId, type Samples } from '@/core/measurement/samples';
+import { checkedSamples, mostRows, samplesId, type Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import { models } from './models';
 
-const numbers = z.array(z.number()).min(2).max(200_000);
+const numbers = z.array(z.number()).max(mostRows);
 
 /** Samples as JSON. */
-export const samplesSchema = z
-  .strictObject({ frequencyHz: numbers, magnitude: numbers, phaseDeg: numbers.nullable() })
-  .refine(
-    (s) =>
-      s.magnitude.length === s.frequencyHz.length &&
-      (s.phaseDeg ?? s.frequencyHz).length === s.frequencyHz.length,
-    'The columns differ in length.',
-  )
-  .refine(
-    (s) => s.frequencyHz.every((f, i) => f > (i === 0 ? 0 : s.frequencyHz[i - 1])),
-    'The frequencies do not rise.',
-  );
+export const samplesSchema = z.strictObject({
+  frequencyHz: numbers,
+  magnitude: numbers,
+  phaseDeg: numbers.nullable(),
+});
 
 export type SamplesJson = z.infer<typeof samplesSchema>;
 
@@ -32,14 +25,23 @@ export const samplesFrom = ({ frequencyHz, magnitude, phaseDeg }: SamplesJson): 
 /**
  * Stores the numbers of a measurement under their fingerprint. Storing them again changes nothing.
  *
- * @throws ProblemError `fingerprint_differs`
+ * @throws ProblemError `measurement_unusable`, `fingerprint_differs`
  */
 export async function storeMeasurement(id: string, json: SamplesJson): Promise<void> {
-  if (samplesId(samplesFrom(json)) !== id)
+  const samples = checkedSamples(json.frequencyHz, json.magnitude, json.phaseDeg);
+  if (typeof samples === 'string')
+    throw problem(
+      'measurement_unusable',
+      '',
+      `These numbers can’t be stored: ${samples}.`,
+      '',
+      'Correct the file and import it again.',
+    );
+  if (samplesId(samples) !== id)
     throw problem(
       'fingerprint_differs',
-      id,
-      'The numbers do not have this fingerprint.',
+      '',
+      'These are not the numbers that the measurement was read with.',
       'They were changed on the way.',
       'Import the file again.',
     );
@@ -52,10 +54,11 @@ export async function findMeasurement(id: string): Promise<SamplesJson> {
   if (!row)
     throw problem(
       'measurement_missing',
-      id,
+      '',
       'There is no such measurement.',
       '',
       'Import its file again.',
+      'missing',
     );
   return { frequencyHz: row.frequencyHz, magnitude: row.magnitude, phaseDeg: row.phaseDeg };
 }

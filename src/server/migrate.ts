@@ -5,9 +5,10 @@ import * as log from './migrations/002-log';
 import * as library from './migrations/003-library';
 import * as searches from './migrations/004-searches';
 import * as searchLimits from './migrations/005-search-limits';
+import * as savesAndNotes from './migrations/006-saves-and-notes';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements, log, library, searches, searchLimits];
+const migrations = [projectsAndMeasurements, log, library, searches, searchLimits, savesAndNotes];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

@@ -31,6 +31,9 @@ export interface ProjectRow extends Model<
   pinnedRevision: CreationOptional<number | null>;
   /** Every measurement that any state ever named. */
   measurementIds: CreationOptional<string[]>;
+  /** Where the newest state came from, see `SaveTicket`. */
+  saveChain: CreationOptional<string | null>;
+  saveNumber: CreationOptional<number | null>;
 }
 
 export interface StateRow extends Model<
@@ -64,6 +67,11 @@ export interface VersionRow extends Model<
   note: CreationOptional<string>;
   impressions: CreationOptional<Impression[]>;
   figures: CreationOptional<Figures | null>;
+  /** Rises by one with each change of name, note or impressions. */
+  annotationRevision: CreationOptional<number>;
+  /** Ticket of the change that came last. */
+  annotationChain: CreationOptional<string | null>;
+  annotationNumber: CreationOptional<number | null>;
 }
 
 export interface LibraryRow extends Model<
@@ -151,6 +159,8 @@ export function models() {
           allowNull: false,
           defaultValue: [],
         },
+        saveChain: DataTypes.UUID,
+        saveNumber: DataTypes.INTEGER,
       },
       { tableName: 'projects', underscored: true },
     ),
@@ -183,6 +193,9 @@ export function models() {
         note: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
         impressions: { type: DataTypes.JSONB, allowNull: false, defaultValue: [] },
         figures: DataTypes.JSONB,
+        annotationRevision: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+        annotationChain: DataTypes.UUID,
+        annotationNumber: DataTypes.INTEGER,
       },
       { tableName: 'versions', underscored: true, timestamps: false },
     ),

@@ -1,12 +1,15 @@
 import { Op, QueryTypes } from 'sequelize';
-import type { ExportedVersion, SaveNote } from '@/core/design/log';
-import type { ProjectSummary, StoredProject } from '@/core/design/project';
-import { readDesign } from '@/core/design/readDesign';
+import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/design/exportedLog';
+import type { SaveNote } from '@/core/design/log';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/design/project';
+import { upToDate } from '@/core/design/readDesign';
 import { numberIds, type Design } from '@/core/design/schema';
+import { problem } from '@/core/problem';
+import { cutText } from '@/core/text';
 import { database } from './database';
 import { requireMeasurements } from './measurements';
 import { missing } from './missing';
-import { findState, importVersions, isSameState, recordState } from './log';
+import { findState, importVersions, recordState } from './log';
 import { models, type ProjectRow } from './models';
 
 /** A save was based on a revision that is no longer the newest. */
@@ -15,11 +18,15 @@ export interface SaveConflict {
 }
 
 /** A row as the program uses it: documents of older schema versions are brought up to date. */
-const stored = ({ id, revision, document, pinnedRevision }: ProjectRow): StoredProject => ({
-  id,
-  revision,
-  document: readDesign(document, `project ${id}`),
-  pinnedRevision: pinnedRevision ?? null,
+const stored = (row: ProjectRow): StoredProject => ({
+  id: row.id,
+  revision: row.revision,
+  document: upToDate(row.document, `project “${row.name}”`),
+  pinnedRevision: row.pinnedRevision ?? null,
+  lastSave:
+    row.saveChain === null || row.saveNumber === null || row.saveChain === undefined
+      ? null
+      : { chain: row.saveChain, number: row.saveNumber },
 });
 
 /** All projects that are not deleted, the last changed first. Only figures of the documents are read. */
@@ -38,41 +45,80 @@ export async function listProjects(): Promise<ProjectSummary[]> {
 /** @throws ProblemError `project_missing` */
 export async function findProject(id: string): Promise<StoredProject> {
   const row = await models().projects.findOne({ where: { id, deletedAt: null } });
-  if (!row) throw missing(id);
+  if (!row) throw missing();
   return stored(row);
 }
 
-/** A new project; with the versions that a project file brought along, if any. */
+/**
+ * A new project.
+ *
+ * @param earlier number of versions that a project file brought along and that `addVersions` will put before it
+ * @param head what the project file tells of the version that the document belongs to, if it does
+ */
 export async function createProject(
   document: Design,
-  log: readonly ExportedVersion[] = [],
+  earlier = 0,
+  head: VersionHead | null = null,
 ): Promise<StoredProject> {
-  const named = [document, ...log.map((version) => version.document)];
-  await requireMeasurements(named);
-  const last = log.at(-1)?.document ?? null;
-  // The log usually ends with the very state that comes with it.
-  const isInLog = last !== null && isSameState(last, document);
-  const revision = isInLog ? log.length : log.length + 1;
+  await requireMeasurements([document]);
+  const revision = earlier + 1;
   return database().transaction(async (transaction) => {
+    const measurementIds = [...new Set(idsOf(document))];
     const row = await models().projects.create(
-      {
-        name: document.name,
-        document,
-        revision,
-        measurementIds: [...new Set(named.flatMap(idsOf))],
-      },
+      { name: document.name, document, revision, measurementIds },
       { transaction },
     );
-    await importVersions(transaction, row.id, log);
-    if (!isInLog)
+    if (head) await importVersions(transaction, row.id, revision, [{ head, document }], null);
+    else
       await recordState(transaction, {
         projectId: row.id,
         revision,
-        before: last,
+        before: null,
         after: document,
-        note: { label: 'begun', figures: null, begins: last && 'import' },
+        note: { label: 'begun', figures: null, begins: null },
+        first: { number: revision, reason: earlier > 0 ? 'import' : 'begin' },
       });
     return stored(row);
+  });
+}
+
+/**
+ * Puts versions that a project file brought along before the state that a project began with, in pieces, from the first on.
+ *
+ * @param from number of the first of them, from 1
+ * @throws ProblemError `project_missing`, `log_full` when there is no room for them, and those of reading a log
+ */
+export async function addVersions(
+  id: string,
+  from: number,
+  log: readonly ExportedVersion[],
+): Promise<void> {
+  const versions = [...expandedLog(log, 'log')];
+  const documents = versions.map(({ document }) => document);
+  await requireMeasurements(documents);
+  await database().transaction(async (transaction) => {
+    const row = await models().projects.findOne({
+      where: { id, deletedAt: null },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
+    if (!row) throw missing();
+    const taken = await models().states.count({
+      where: { projectId: id, revision: { [Op.between]: [from, from + log.length - 1] } },
+      transaction,
+    });
+    if (taken > 0 || from + log.length > row.revision)
+      throw problem(
+        'log_full',
+        row.name,
+        'There is no room for these versions in the log.',
+        'They are there already, or the project was not begun for them.',
+        'Import the project file again.',
+      );
+    const before = from === 1 ? null : (await findState(id, from - 1)).document;
+    await importVersions(transaction, id, from, versions, before);
+    const measurementIds = [...new Set([...row.measurementIds, ...documents.flatMap(idsOf)])];
+    await row.update({ measurementIds }, { transaction, silent: true });
   });
 }
 
@@ -81,13 +127,14 @@ const idsOf = (document: Design) => document.measurements.flatMap(numberIds);
 /** A copy beside the original, under a name that says so. Measurements are shared. */
 export async function duplicateProject(id: string): Promise<StoredProject> {
   const { document } = await findProject(id);
-  return createProject({ ...document, name: `${document.name.slice(0, 70)} (copy)` });
+  return createProject({ ...document, name: `${cutText(document.name, 70)} (copy)` });
 }
 
 /**
- * Saves a document if it was made from the newest revision, and keeps the state in the log.
+ * Saves a document if it was made from the newest revision, or from a save of the same chain whose answer was lost, and
+ * keeps the state in the log. A save that is here already, or that a later one of its chain overtook, changes nothing.
  *
- * @returns the new state, or the state that is in the way
+ * @returns the newest state, or the state that is in the way
  * @throws ProblemError `project_missing`, `measurement_missing`
  */
 export async function saveProject(
@@ -95,6 +142,7 @@ export async function saveProject(
   baseRevision: number,
   document: Design,
   note: SaveNote = { label: '', figures: null, begins: null },
+  ticket: SaveTicket | null = null,
 ): Promise<StoredProject | SaveConflict> {
   await requireMeasurements([document]);
   // All or nothing, and one save at a time for each project: of two at the same moment exactly one finds its revision.
@@ -104,12 +152,18 @@ export async function saveProject(
       transaction,
       lock: transaction.LOCK.UPDATE,
     });
-    if (!row) throw missing(id);
-    if (row.revision !== baseRevision) return { conflict: stored(row) };
+    if (!row) throw missing();
+    const isOwn = ticket !== null && row.saveChain === ticket.chain;
+    if (isOwn && ticket.number <= row.saveNumber!) return stored(row);
+    if (row.revision !== baseRevision && !isOwn) return { conflict: stored(row) };
     const before = row.document;
-    const revision = baseRevision + 1;
+    const revision = row.revision + 1;
     const measurementIds = [...new Set([...row.measurementIds, ...idsOf(document)])];
-    await row.update({ name: document.name, document, revision, measurementIds }, { transaction });
+    const source = { saveChain: ticket?.chain ?? null, saveNumber: ticket?.number ?? null };
+    await row.update(
+      { name: document.name, document, revision, measurementIds, ...source },
+      { transaction },
+    );
     await recordState(transaction, { projectId: id, revision, before, after: document, note });
     return stored(row);
   });
@@ -122,7 +176,7 @@ export async function pinState(id: string, revision: number | null): Promise<voi
     { pinnedRevision: revision },
     { where: { id, deletedAt: null }, silent: true },
   );
-  if (count === 0) throw missing(id);
+  if (count === 0) throw missing();
 }
 
 /** @throws ProblemError `project_missing` */
@@ -131,7 +185,7 @@ export async function deleteProject(id: string): Promise<void> {
     { deletedAt: new Date() },
     { where: { id, deletedAt: null }, silent: true },
   );
-  if (count === 0) throw missing(id);
+  if (count === 0) throw missing();
 }
 
 /** Takes a deletion back. */
@@ -140,7 +194,7 @@ export async function restoreProject(id: string): Promise<void> {
     { deletedAt: null },
     { where: { id, deletedAt: { [Op.not]: null } }, silent: true },
   );
-  if (count === 0) throw missing(id);
+  if (count === 0) throw missing();
 }
 
 /** Removes what was deleted more than thirty days ago, and measurements that nothing names any more. */

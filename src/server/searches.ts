@@ -27,8 +27,15 @@ const batchSizes: Readonly<Record<Effort, number>> = { look: 40, consider: 12, f
 /** Searches of a project that are kept. */
 const keptPerProject = 10;
 
-const missingSearch = (id: string) =>
-  problem('search_not_found', id, 'There is no such search.', 'It was removed meanwhile.', '');
+const missingSearch = () =>
+  problem(
+    'search_not_found',
+    '',
+    'There is no such search.',
+    'It was removed meanwhile.',
+    '',
+    'missing',
+  );
 
 async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
   const found = await Promise.all(
@@ -98,7 +105,7 @@ export async function listSearches(projectId: string): Promise<ServerSearch[]> {
 /** Stops a search and keeps the best of what was tried. */
 export async function stopSearch(projectId: string, id: string): Promise<ServerSearch> {
   const row = await models().searches.findOne({ where: { id, projectId } });
-  if (!row) throw missingSearch(id);
+  if (!row) throw missingSearch();
   if (row.state === 'running') {
     const before = await resultsBefore(id, row.stage + 1);
     await row.update({

@@ -2,6 +2,7 @@
 import { useId, useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled, { css } from 'styled-components';
+import { cutText } from '@/core/text';
 import type { Dimension } from '@/core/units/quantity';
 import { Choice, type Option } from './Choice';
 import { FieldError } from './field';
@@ -153,7 +154,7 @@ export function TextBlank({ label, value, onChange }: TextBlankProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const take = () => {
     const text = draft?.trim();
-    if (text && text !== value) onChange(text.slice(0, 120));
+    if (text && text !== value) onChange(cutText(text, 120));
     setDraft(null);
   };
   return (

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
+import { cutText } from '@/core/text';
 
 /** A name that is edited where it stands: looks like text until it is touched. Empty names are not taken. */
 export function NameField({
@@ -15,7 +16,7 @@ export function NameField({
 }) {
   const [draft, setDraft] = useState<string | null>(null);
   const take = () => {
-    const name = draft?.trim() ?? '';
+    const name = cutText(draft ?? '', 80).trim();
     if (name !== '' && name !== value) onCommit(name);
     setDraft(null);
   };
@@ -25,7 +26,7 @@ export function NameField({
       value={draft ?? value}
       onChange={setDraft}
       onBlur={take}
-      maxLength={80}
+      maxLength={120}
       onKeyDown={(event) => {
         if (event.key === 'Enter') take();
         if (event.key === 'Escape') setDraft(null);

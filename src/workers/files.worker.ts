@@ -1,7 +1,12 @@
 import * as comlink from 'comlink';
 import { importedMeasurement, type FileBytes } from '@/core/formats/importMeasurement';
 import { captureFiles, type Capture } from '@/core/formats/captureFiles';
-import { readProjectFile, writeProjectFile, type ProjectFile } from '@/core/formats/projectFile';
+import {
+  namedMeasurements,
+  readProjectFile,
+  writeProjectFile,
+  type ProjectFile,
+} from '@/core/formats/projectFile';
 import { readTarget } from '@/core/formats/readTarget';
 import { attempt } from './result';
 
@@ -12,6 +17,8 @@ const service = {
   readTarget: (bytes: Uint8Array, fileName: string) => attempt(() => readTarget(bytes, fileName)),
   readProject: (bytes: Uint8Array, fileName: string) =>
     attempt(() => readProjectFile(bytes, fileName)),
+  namedMeasurements: (project: Omit<ProjectFile, 'data'>) =>
+    attempt(() => namedMeasurements(project)),
   writeProject: (project: ProjectFile) => attempt(() => writeProjectFile(project)),
 };
 

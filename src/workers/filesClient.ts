@@ -1,4 +1,5 @@
 import * as comlink from 'comlink';
+import type { Measurement } from '@/core/design/schema';
 import type { Capture } from '@/core/formats/captureFiles';
 import type { Imported } from '@/core/formats/importMeasurement';
 import type { ProjectFile } from '@/core/formats/projectFile';
@@ -112,6 +113,13 @@ export async function readTarget(file: File): Promise<{ hz: number; db: number }
 export async function readProject(file: File): Promise<ProjectFile> {
   const bytes = await bytesOf(file);
   return ask(async (service) => unwrap(await service.readProject(bytes, file.name)));
+}
+
+/** Every measurement that a design or its log names. @throws ProblemError */
+export async function namedMeasurements(
+  project: Omit<ProjectFile, 'data'>,
+): Promise<Measurement[]> {
+  return ask(async (service) => unwrap(await service.namedMeasurements(project)));
 }
 
 /** @throws ProblemError */

@@ -1,5 +1,6 @@
 /** The log against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
 import { applyChange } from '@/core/design/applyChange';
+import { expandedLog, type ExportedVersion } from '@/core/design/exportedLog';
 import type { SaveNote } from '@/core/design/log';
 import { mainLine, emptyDesign, type Design } from '@/core/design/schema';
 import { database } from '@/server/database';
@@ -14,7 +15,14 @@ import {
 } from '@/server/log';
 import { migrate } from '@/server/migrate';
 import { models } from '@/server/models';
-import { createProject, findProject, pinState, purgeDeleted, saveProject } from '@/server/projects';
+import {
+  addVersions,
+  createProject,
+  findProject,
+  pinState,
+  purgeDeleted,
+  saveProject,
+} from '@/server/projects';
 import { seededRandom } from '../fixtures';
 
 beforeAll(() => migrate());
@@ -71,7 +79,7 @@ test('states group into versions: by names, imports, variants, going back and pa
   await nudge(3e-3);
   await nudge(3.1e-3);
   await nudge(3.2e-3, note('import x', { begins: 'import' }));
-  await annotateVersion(id, 2, { name: 'with x' });
+  await annotateVersion(id, 2, { name: 'with x' }, 0);
   await nudge(3.3e-3);
   await save({ ...now(), variant: 'gentle' }, note('try gentle'));
   await nudge(3.4e-3, note('go back to v1', { begins: 'go-back' }));
@@ -129,15 +137,15 @@ test('notes, impressions and figures are kept', async () => {
       company: 'the librarian',
     },
   ];
-  await annotateVersion(id, 1, { note: '# better\n**much**', impressions });
-  await annotateVersion(id, 1, { name: 'first' });
+  await annotateVersion(id, 1, { note: '# better\n**much**', impressions }, 0);
+  await annotateVersion(id, 1, { name: 'first' }, 1);
   expect((await listVersions(id))[0]).toMatchObject({
     name: 'first',
     note: '# better\n**much**',
     impressions,
     figures,
   });
-  await expect(annotateVersion(id, 9, { note: 'x' })).rejects.toThrow('no such version');
+  await expect(annotateVersion(id, 9, { note: 'x' }, 0)).rejects.toThrow('no such version');
 });
 
 test('of two saves at the same moment one is kept and the other is told; the log has no gap', async () => {
@@ -217,23 +225,30 @@ test('a pin names a state that is there', async () => {
 test('the log travels: exported versions come back in a new project, and saving goes on', async () => {
   const { id, nudge, now } = await begun();
   await nudge(3e-3);
-  await annotateVersion(id, 1, { name: 'one', note: 'kept' });
+  await annotateVersion(id, 1, { name: 'one', note: 'kept' }, 0);
   await nudge(3.1e-3);
-  const log = await exportVersions(id);
-  expect(log.map(({ number, name }) => [number, name])).toEqual([
+  const { versions: log, after } = await exportVersions(id);
+  expect(after).toBeNull();
+  const [one, two] = [...expandedLog(log, 'log')];
+  expect([one, two].map(({ head }) => [head.number, head.name])).toEqual([
     [1, 'one'],
     [2, null],
   ]);
-  expect(log[1].document).toEqual(now());
-  const copy = await createProject(now(), log);
+  expect(two.document).toEqual(now());
+  // The log ends with the very state that comes with it.
+  const copy = await createProject(now(), 1, two.head);
+  await addVersions(copy.id, 1, log.slice(0, 1));
   expect(copy.revision).toBe(2);
   const versions = await listVersions(copy.id);
   expect(versions.map(({ number, name, note: text }) => [number, name, text])).toEqual([
     [2, null, ''],
     [1, 'one', 'kept'],
   ]);
-  expect((await findState(copy.id, 1)).document).toEqual(log[0].document);
-  const moved = await createProject({ ...now(), name: 'moved on' }, log);
+  expect((await findState(copy.id, 1)).document).toEqual(one.document);
+  const moved = await createProject({ ...now(), name: 'moved on' }, 2);
+  await addVersions(moved.id, 1, log);
+  await expect(addVersions(moved.id, 1, log)).rejects.toThrow('no room');
+  await expect(addVersions(moved.id, 4, log)).rejects.toThrow('no room');
   expect(moved.revision).toBe(3);
   expect((await listVersions(moved.id))[0]).toMatchObject({ number: 3, reason: 'import' });
   expect(
@@ -298,6 +313,114 @@ test('5 000 states stay small, and the list of versions is one short query', asy
   process.stdout.write(`5 000 states: ${Math.round(bytes / 1024)} KiB\n`);
   // A patch is a row of well under a kilobyte; wholes are compressed by the database.
   expect(bytes / 5000).toBeLessThan(600);
+});
+
+test('a log of ten years travels in pages, each of which can be put together by itself', async () => {
+  const { id, first } = await begun();
+  const count = 1400;
+  const documents = Array.from({ length: count }, (_, i) => ({
+    ...first,
+    brief: { ...first.brief, mustUse: `${i} `.repeat(100) },
+  }));
+  await models().states.bulkCreate(
+    documents.map((document, i) => ({
+      projectId: id,
+      revision: i + 2,
+      version: i + 2,
+      savedAt: new Date(),
+      label: '',
+      patch:
+        (i + 2) % 64 === 0
+          ? null
+          : [
+              {
+                op: 'replace' as const,
+                path: '/brief/mustUse',
+                value: document.brief.mustUse,
+              },
+            ],
+      document: (i + 2) % 64 === 0 ? document : null,
+    })),
+  );
+  await models().versions.bulkCreate(
+    documents.map((_, i) => ({
+      projectId: id,
+      number: i + 2,
+      variant: mainLine,
+      reason: 'pause' as const,
+      firstRevision: i + 2,
+      lastRevision: i + 2,
+      startedAt: new Date(),
+      endedAt: new Date(),
+      labels: [`set ${i}`],
+      note: 'n'.repeat(10_000),
+    })),
+  );
+  const pages: ExportedVersion[][] = [];
+  for (let after: number | null = 0; after !== null;) {
+    const page = await exportVersions(id, after);
+    pages.push([...page.versions]);
+    after = page.after;
+  }
+  expect(pages.length).toBeGreaterThan(2);
+  const log = pages.flat();
+  expect(log.map(({ number }) => number)).toEqual(
+    Array.from({ length: count + 1 }, (_, i) => i + 1),
+  );
+  for (const page of pages) {
+    const [begin] = [...expandedLog(page.slice(0, 1), 'page')];
+    expect(begin.document).toEqual(
+      begin.head.number === 1 ? first : documents[begin.head.number - 2],
+    );
+    expect(JSON.stringify(page).length).toBeLessThan(5 * 2 ** 20);
+  }
+  const copy = await createProject({ ...first, name: 'copy' }, log.length);
+  let from = 1;
+  for (const page of pages) {
+    await addVersions(copy.id, from, page);
+    from += page.length;
+  }
+  expect((await findState(copy.id, 700)).document).toEqual(documents[698]);
+  expect(await listVersions(copy.id)).toHaveLength(count + 2);
+});
+
+test('of two who write about a version the second is told, and a repeated change is one', async () => {
+  const { id } = await begun();
+  const [mineChain, theirsChain] = [crypto.randomUUID(), crypto.randomUUID()];
+  const mine = (number: number) => ({ chain: mineChain, number });
+  const theirs = (number: number) => ({ chain: theirsChain, number });
+  const first = await annotateVersion(id, 1, { note: 'mine' }, 0, mine(1));
+  expect(first).toMatchObject({ note: 'mine', annotationRevision: 1 });
+  expect(await annotateVersion(id, 1, { note: 'theirs' }, 0, theirs(1))).toMatchObject({
+    conflict: { note: 'mine' },
+  });
+  // The answer of the first was lost, and the user wrote on: no conflict with oneself.
+  expect(await annotateVersion(id, 1, { note: 'mine, further' }, 0, mine(3))).toMatchObject({
+    note: 'mine, further',
+  });
+  // One that was stuck on the way does not bring the old text back.
+  expect(await annotateVersion(id, 1, { note: 'mine, half' }, 0, mine(2))).toMatchObject({
+    note: 'mine, further',
+  });
+  expect(await annotateVersion(id, 1, { note: 'theirs' }, 2, theirs(2))).toMatchObject({
+    note: 'theirs',
+  });
+});
+
+test('a save whose answer was lost is known by its chain; one that arrives late changes nothing', async () => {
+  const { id, now } = await begun();
+  const chain = crypto.randomUUID();
+  const save = (number: number, name: string, base = 1, of = chain) =>
+    saveProject(id, base, { ...now(), name }, note(name), { chain: of, number });
+  expect(await save(1, 'a')).toMatchObject({ revision: 2 });
+  expect(await save(1, 'a')).toMatchObject({ revision: 2, document: { name: 'a' } });
+  expect(await save(3, 'c')).toMatchObject({ revision: 3, document: { name: 'c' } });
+  expect(await save(2, 'b')).toMatchObject({ revision: 3, document: { name: 'c' } });
+  const other = crypto.randomUUID();
+  expect('conflict' in (await save(1, 'theirs', 2, other))).toBe(true);
+  expect(await save(1, 'theirs', 3, other)).toMatchObject({ revision: 4 });
+  expect(await save(4, 'd')).toMatchObject({ conflict: { revision: 4 } });
+  expect((await findProject(id)).lastSave).toEqual({ chain: other, number: 1 });
 });
 
 test('projects made before there was a log have their state as its beginning', async () => {

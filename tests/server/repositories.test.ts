@@ -42,6 +42,7 @@ test('migrating twice does nothing the second time', async () => {
     { name: '003-library' },
     { name: '004-searches' },
     { name: '005-search-limits' },
+    { name: '006-saves-and-notes' },
   ]);
 });
 
@@ -52,7 +53,7 @@ test('measurements keep every digit, are stored once, and are checked', async ()
   expect(await findMeasurement(id)).toEqual(numbers);
   expect(await models().measurements.count({ where: { id } })).toBe(1);
   await expect(storeMeasurement('0'.repeat(32), numbers)).rejects.toThrow(
-    'do not have this fingerprint',
+    'not the numbers that the measurement was read with',
   );
   await expect(findMeasurement('1'.repeat(32))).rejects.toThrow('no such measurement');
 });

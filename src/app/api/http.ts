@@ -1,10 +1,14 @@
 import { z } from 'zod';
-import { problem, ProblemError, type Problem } from '@/core/problem';
+import { problem, ProblemError, type Problem, type ProblemNature } from '@/core/problem';
+import { uncleanPlace } from '@/core/text';
+import { missing } from '@/server/missing';
 
-const statusOf = (code: string): number => {
-  if (code === 'project_missing' || code.endsWith('not_found')) return 404;
-  if (code === 'request_too_large') return 413;
-  return 422;
+/** What was sent is wrong, unless the problem says otherwise. */
+const wrongInput = 422;
+const statusOf: Readonly<Record<ProblemNature, number>> = {
+  missing: 404,
+  'too-large': 413,
+  busy: 429,
 };
 
 /** The server's log is where the reason of an unexpected failure belongs. */
@@ -20,8 +24,11 @@ export async function answer(handler: () => Promise<unknown>): Promise<Response>
     const result = await handler();
     return result instanceof Response ? result : Response.json(result ?? { done: true });
   } catch (error) {
-    if (error instanceof ProblemError)
-      return Response.json({ problem: error.problem }, { status: statusOf(error.problem.code) });
+    if (error instanceof ProblemError) {
+      const { nature } = error.problem;
+      const status = nature === undefined ? wrongInput : statusOf[nature];
+      return Response.json({ problem: error.problem }, { status });
+    }
     logFailure(error);
     const told: Problem = {
       code: 'server_failed',
@@ -35,43 +42,37 @@ export async function answer(handler: () => Promise<unknown>): Promise<Response>
 }
 
 /**
- * JSON of a request body, checked against a schema.
+ * JSON of a request body, checked against a schema. Texts must be such that the database takes them.
  *
  * @param largestBytes longer bodies are refused before they are parsed
+ * @throws ProblemError `request_not_json`, `request_too_large`, `request_unclean`, `request_invalid`
  */
 export async function readBody<T>(
   request: Request,
   schema: z.ZodType<T>,
   largestBytes: number,
 ): Promise<T> {
-  const tooLarge = () =>
-    problem(
-      'request_too_large',
-      request.url,
-      'The request is too large.',
-      `Up to ${Math.round(largestBytes / 2 ** 20)} MiB are taken.`,
-      'Import fewer points.',
-    );
-  if (Number(request.headers.get('content-length') ?? 0) > largestBytes) throw tooLarge();
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-    size += chunk.length;
-    if (size > largestBytes) throw tooLarge();
-    chunks.push(chunk);
-  }
+  const notJson = (what: string) =>
+    problem('request_not_json', '', what, '', 'Reload the page and try again.');
+  // A form or plain text is what a foreign page could send without being asked.
+  if (!/^application\/json\b/i.test(request.headers.get('content-type') ?? ''))
+    throw notJson('The request is not said to be JSON.');
   let parsed: unknown;
+  const bytes = await bytesOf(request, largestBytes);
   try {
-    parsed = JSON.parse(Buffer.concat(chunks).toString('utf8'));
+    parsed = JSON.parse(bytes.toString('utf8'));
   } catch {
-    throw problem(
-      'request_not_json',
-      request.url,
-      'The request is not JSON.',
-      '',
-      'Reload the page and try again.',
-    );
+    throw notJson('The request is not JSON.');
   }
+  const unclean = uncleanPlace(parsed);
+  if (unclean !== null)
+    throw problem(
+      'request_unclean',
+      unclean,
+      'A text holds a control character or half of a character.',
+      'The database does not take such text.',
+      'Write this text anew.',
+    );
   const result = schema.safeParse(parsed);
   if (result.success) return result.data;
   const [issue] = result.error.issues;
@@ -84,9 +85,34 @@ export async function readBody<T>(
   );
 }
 
+async function bytesOf(request: Request, largestBytes: number): Promise<Buffer> {
+  const tooLarge = () =>
+    problem(
+      'request_too_large',
+      '',
+      'The request is too large.',
+      `Up to ${Math.round(largestBytes / 2 ** 20)} MiB are taken.`,
+      'Import fewer points, or remove what is not used.',
+      'too-large',
+    );
+  if (Number(request.headers.get('content-length') ?? 0) > largestBytes) throw tooLarge();
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    size += chunk.length;
+    if (size > largestBytes) throw tooLarge();
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
+}
+
+const isUuid = (text: string) => z.uuid().safeParse(text).success;
+
 /** Id of a project from its address. */
-export const projectId = (text: string): string =>
-  idFrom(text, 'project_missing', 'There is no such project.', 'Go back to the list of projects.');
+export function projectId(text: string): string {
+  if (isUuid(text)) return text;
+  throw missing();
+}
 
 /** Id of a driver of the library from its address. */
 export const libraryId = (text: string): string =>
@@ -102,8 +128,8 @@ export const searchId = (text: string): string =>
   idFrom(text, 'search_not_found', 'There is no such search.', 'Open the search sheet again.');
 
 function idFrom(text: string, code: string, what: string, mend: string): string {
-  if (z.uuid().safeParse(text).success) return text;
-  throw problem(code, text.slice(0, 80), what, 'Its address is wrong.', mend);
+  if (isUuid(text)) return text;
+  throw problem(code, '', what, 'Its address is wrong.', mend, 'missing');
 }
 
 /** A whole number above zero from an address: a revision or the number of a version. */
@@ -116,10 +142,12 @@ export function countFrom(text: string): number {
     'There is no such place.',
     '',
     'Go back to the log.',
+    'missing',
   );
 }
 
+/** Largest bodies. `next.config.ts` lets the largest of them pass. */
 export const documentBytes = 8 * 2 ** 20;
-/** A new project may bring its log along. */
-export const logBytes = 128 * 2 ** 20;
+/** A piece of a log, see `piecesOf`. */
+export const logPieceBytes = 16 * 2 ** 20;
 export const measurementBytes = 32 * 2 ** 20;

@@ -2,8 +2,10 @@ import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
 import { applyChange } from './applyChange';
 import { arrangeWay, type Change } from './change';
+import { moveSinceMeasured } from './moved';
 import { newPart } from './newPart';
 import { partValue } from './partValue';
+import { predict } from './predict';
 import { designSchema, plainWay, type Design, type Part } from './schema';
 
 const { design: demo } = readDemo();
@@ -94,7 +96,7 @@ const cases: [Change, (after: Design) => unknown, unknown][] = [
   [
     { type: 'setPartLoss', id: 'l1', seriesOhms: 0.1 },
     (d) => partOf(d, 'l1'),
-    { ...partOf(demo, 'l1'), seriesOhms: 0.1 },
+    { ...partOf(demo, 'l1'), seriesOhms: 0.1, isLossFixed: true },
   ],
   [{ type: 'setPartLoss', id: 'r1', seriesOhms: 0.1 }, (d) => partOf(d, 'r1'), partOf(demo, 'r1')],
   [
@@ -217,4 +219,51 @@ test('a tie goes with the part that it follows, and when that becomes another ki
     expect(designSchema.safeParse(after).success).toBe(true);
   }
   expect(applyChange(tied, { type: 'renameDesign', name: 'x' }).ways).toBe(tied.ways);
+});
+
+test('the resistance of a coil follows its value, unless it was stated by hand', () => {
+  const set = (design: Design, change: Change) => partOf(applyChange(design, change), 'l1')!;
+  const ten = { type: 'setPartValue', id: 'l1', value: 33e-3 } as const;
+  const ohms = (part: Part) => (part.kind === 'coil' ? part.seriesOhms : NaN);
+  // The same wire in air: R ∝ L^0.6; on a core R ∝ √L.
+  expect(ohms(set(demo, ten))).toBeCloseTo(0.36 * 10 ** 0.6, 12);
+  const cored = applyChange(demo, { type: 'setCore', id: 'l1', isMagnetic: true });
+  expect(ohms(set(cored, ten))).toBeCloseTo(0.36 * Math.sqrt(10), 12);
+  const stated = applyChange(demo, { type: 'setPartLoss', id: 'l1', seriesOhms: 0.5 });
+  expect(ohms(set(stated, ten))).toBe(0.5);
+  const again = applyChange(stated, { type: 'setPartLoss', id: 'l1', seriesOhms: null });
+  expect(ohms(set(again, ten))).toBeCloseTo(0.5 * 10 ** 0.6, 12);
+});
+
+test('a driver that is moved back is remembered where it was measured, and sounds later', () => {
+  const [woofer] = demo.drivers;
+  const { data } = readDemo();
+  const depth = (design: Design, zMm: number) => {
+    const driver = design.drivers[0];
+    const set = { position: { ...driver.position, zMm } };
+    return applyChange(design, { type: 'editDriver', id: driver.id, set });
+  };
+  const fresh = applyChange(demo, {
+    type: 'editDriver',
+    id: woofer.id,
+    set: { measuredAt: null },
+  });
+  const moved = depth(fresh, woofer.position.zMm - 40);
+  expect(moved.drivers[0].measuredAt).toEqual(woofer.position);
+  const move = moveSinceMeasured(moved, moved.drivers[0])!;
+  expect(move.zMm).toBe(-40);
+  expect(move.addedPathMm).toBeGreaterThan(35);
+  expect(move.delayMs).toBeCloseTo(move.addedPathMm / 343.2, 3);
+  const phases = [fresh, moved].map((design) => predict(design, data).ways[0].phaseDeg);
+  const k = predict(fresh, data).frequencyHz.findIndex((hz) => hz >= 500);
+  const hz = predict(fresh, data).frequencyHz[k];
+  const turned = (phases[0][k] - phases[1][k]) / 360 - (hz * move.delayMs) / 1000;
+  expect(turned - Math.round(turned)).toBeCloseTo(0, 6);
+  // Its place across the baffle is a statement of where it was measured, until it was moved once.
+  const aside = applyChange(fresh, {
+    type: 'editDriver',
+    id: woofer.id,
+    set: { position: { ...woofer.position, xMm: 25 } },
+  });
+  expect(moveSinceMeasured(aside, aside.drivers[0])).toBeNull();
 });

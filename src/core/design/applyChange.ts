@@ -9,8 +9,9 @@ import {
   withoutLooseTies,
   withValues,
 } from './partChanges';
+import { withStatedLoss } from './partLoss';
 import { withSoundPlaces } from './places';
-import type { Design } from './schema';
+import type { Design, Driver } from './schema';
 import { turned, withoutLooseSettings } from './switches';
 
 const edited = <T extends { readonly id: string }>(
@@ -87,7 +88,7 @@ function changed(design: Design, change: Change): Design {
     case 'editDriver':
       return {
         ...design,
-        drivers: edited(design.drivers, change.id, (d) => ({ ...d, ...change.set })),
+        drivers: edited(design.drivers, change.id, (d) => editedDriver(design, d, change.set)),
       };
     case 'addWay':
       return { ...design, ways: [...design.ways, change.way] };
@@ -152,9 +153,7 @@ function changed(design: Design, change: Change): Design {
     case 'setPartValue':
       return withValues(design, new Map([[change.id, { value: change.value, seriesOhms: null }]]));
     case 'setPartLoss':
-      return editedPart(design, change.id, (part) =>
-        part.kind === 'resistor' ? part : { ...part, seriesOhms: change.seriesOhms },
-      );
+      return editedPart(design, change.id, (part) => withStatedLoss(part, change.seriesOhms));
     case 'setCore':
       return editedPart(design, change.id, (part) => {
         if (part.kind !== 'coil') return part;
@@ -217,6 +216,24 @@ function changed(design: Design, change: Change): Design {
     case 'replaceDesign':
       return change.design;
   }
+}
+
+/**
+ * A driver after an edit. What is timed in common holds the depth at which it was measured: a change of depth is a move away
+ * from there, and remembered as one. Its place across the baffle is a statement until it was moved once. Another response
+ * was measured where the driver is.
+ */
+function editedDriver(design: Design, driver: Driver, set: Partial<Omit<Driver, 'id'>>): Driver {
+  const next = { ...driver, ...set };
+  if (set.measuredAt !== undefined) return next;
+  if (set.responseId !== undefined && set.responseId !== driver.responseId)
+    return { ...next, measuredAt: null };
+  const response = design.measurements.find(({ id }) => id === driver.responseId);
+  const isMoved =
+    driver.measuredAt === null &&
+    next.position.zMm !== driver.position.zMm &&
+    response?.microphone.commonTiming === true;
+  return isMoved ? { ...next, measuredAt: driver.position } : next;
 }
 
 /** The design with no driver using a measurement. */

@@ -66,7 +66,8 @@ export type Change =
   /** Values of several parts at once, by id, with their losses where these follow: what a fit found. */
   | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
   | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
-  | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number }
+  /** States a part's loss by hand; null lets it follow the value again, from what it is. */
+  | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number | null }
   | { readonly type: 'setCore'; readonly id: string; readonly isMagnetic: boolean }
   /** Couples two coils, or changes how strongly; a coefficient of 0 parts them. */
   | {
@@ -104,7 +105,7 @@ export const arrangeWay = (wayId: string, standing: Standing): Change => ({
   standings: new Map([[wayId, standing]]),
 });
 
-/** A part's value with its loss; null leaves the loss as it is. */
+/** A part's value with its loss; null lets the loss follow the value as that of a part of the same kind does. */
 export interface PartSetting {
   readonly value: number;
   readonly seriesOhms: number | null;

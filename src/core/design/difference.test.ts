@@ -24,7 +24,7 @@ test.each<[string, Change, object]>([
       about: 'part',
       what: 'L1',
       before: '3.3 mH (0.36 Ω), series, Woofer 1',
-      after: '3.9 mH (0.36 Ω), series, Woofer 1',
+      after: '3.9 mH (0.398 Ω), series, Woofer 1',
     },
   ],
   [

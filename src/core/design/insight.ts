@@ -8,6 +8,7 @@ import { levelsDb } from '@/core/spectrum/level';
 import { createConditioner } from './conditioner';
 import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { usableWays } from './inspect';
+import { lossExponent } from './partLoss';
 import type { MeasurementData } from './predict';
 import { driveVoltsOf, programmeShares } from './programme';
 import { partsOf, type Design } from './schema';
@@ -101,7 +102,9 @@ export function partInsight(
       [part.name],
       frequencyHz,
     );
-    solver.solve(compiled.netlist, new Float64Array(1));
+    // A value that is changed by hand takes its loss along, and so does its influence.
+    const loss = part.kind === 'resistor' ? 0 : part.seriesOhms;
+    solver.solve(compiled.netlist, Float64Array.of(lossExponent(part) * loss));
     const sum = sumOf(solver.re, solver.im);
     const slope = sumOf(
       solver.slopeRe.map(([own]) => own),

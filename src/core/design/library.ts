@@ -2,6 +2,7 @@ import type { DriverSheet } from './briefSchema';
 import { applyChange } from './applyChange';
 import { emptyDesign, type Design, type Driver, type Measurement } from './schema';
 import { problem } from '../problem';
+import { cutText } from '../text';
 
 /**
  * The library keeps drivers across projects. A driver in it is a design document with nothing but drivers, each one a
@@ -102,7 +103,7 @@ export function withSample(document: Design, design: Design, driver: Driver): De
   });
   const taken = new Set(others.map(({ name }) => name));
   let name = driver.name;
-  for (let number = 2; taken.has(name); number++) name = `${driver.name.slice(0, 70)} (${number})`;
+  for (let number = 2; taken.has(name); number++) name = `${cutText(driver.name, 70)} (${number})`;
   return libraryDocument(document.name, { measurements }, [...others, { ...driver, name }]);
 }
 

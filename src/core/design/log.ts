@@ -56,13 +56,14 @@ export const saveNoteSchema = z.strictObject({
 
 export type SaveNote = z.infer<typeof saveNoteSchema>;
 
+export const longestNote = 20_000;
+
+/** What is written about a version, as far as it is changed. */
 export const annotationSchema = z.strictObject({
   name: z.string().trim().min(1).max(80).nullable().optional(),
   /** Markdown. */
-  note: z.string().max(20_000).optional(),
+  note: z.string().max(longestNote).optional(),
   impressions: z.array(impressionSchema).max(60).optional(),
-  /** Worked out later, for a version that was saved without them. */
-  figures: figuresSchema.optional(),
 });
 
 export type Annotation = z.infer<typeof annotationSchema>;
@@ -83,6 +84,8 @@ export interface VersionSummary {
   readonly note: string;
   readonly impressions: readonly Impression[];
   readonly figures: Figures | null;
+  /** Rises with each change of name, note or impressions; a change names the one that it was made from. */
+  readonly annotationRevision: number;
 }
 
 /** One saved state of a version. */
@@ -96,25 +99,3 @@ export interface SavedState {
   readonly revision: number;
   readonly document: Design;
 }
-
-/** A version as it travels in a project file: with the document that it ended with. */
-export const exportedVersionSchema = z.strictObject({
-  number: z.int().positive(),
-  variant: z.string().min(1).max(40),
-  reason: z.enum(versionReasons),
-  name: z.string().min(1).max(80).nullable(),
-  startedAt: z.iso.datetime(),
-  endedAt: z.iso.datetime(),
-  labels: z.array(z.string().max(120)).max(60),
-  note: z.string().max(20_000),
-  impressions: z.array(impressionSchema).max(60),
-  figures: figuresSchema.nullable(),
-  document: z.unknown(),
-});
-
-export type ExportedVersion = Omit<z.infer<typeof exportedVersionSchema>, 'document'> & {
-  readonly document: Design;
-};
-
-/** Longest log in a project file. */
-export const longestExportedLog = 2000;

@@ -32,6 +32,9 @@ const partBase = {
   fit: fitSchema,
 };
 
+/** Stated by hand: it stays as it is when the value changes. Absent: it follows the value, see `partLoss.ts`. */
+const isLossFixed = z.literal(true).optional();
+
 export const partSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...partBase, kind: z.literal('resistor'), ohms: positive.max(1e6) }),
   z.strictObject({
@@ -39,6 +42,7 @@ export const partSchema = z.discriminatedUnion('kind', [
     kind: z.literal('coil'),
     henries: positive.max(10),
     seriesOhms: z.number().min(0).max(1000),
+    isLossFixed,
     /** Wound on iron or ferrite; absent for air. */
     core: z.literal('magnetic').optional(),
   }),
@@ -47,6 +51,7 @@ export const partSchema = z.discriminatedUnion('kind', [
     kind: z.literal('capacitor'),
     farads: positive.max(1),
     seriesOhms: z.number().min(0).max(1000),
+    isLossFixed,
   }),
 ]);
 
@@ -129,6 +134,7 @@ export const settingSchema = z.discriminatedUnion('kind', [
     id: identifier,
     value: positive,
     seriesOhms: z.number().min(0).max(1000),
+    isLossFixed,
     isOff: z.boolean(),
   }),
   z.strictObject({

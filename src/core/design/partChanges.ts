@@ -1,5 +1,6 @@
 import type { PartSetting } from './change';
-import { withPartValue } from './partValue';
+import { followedLoss } from './partLoss';
+import { partValue, withPartValue } from './partValue';
 import { partsOf, type Design, type Part } from './schema';
 import { withoutMember } from './switches';
 
@@ -60,7 +61,8 @@ export function withValues(design: Design, values: ReadonlyMap<string, PartSetti
 
 function withSetting(part: Part, { value, seriesOhms }: PartSetting): Part {
   const set = withPartValue(part, value);
-  return seriesOhms === null || set.kind === 'resistor' ? set : { ...set, seriesOhms };
+  if (set.kind === 'resistor') return set;
+  return { ...set, seriesOhms: seriesOhms ?? followedLoss(part, value / partValue(part)) };
 }
 
 /** Couplings go with their coils. */

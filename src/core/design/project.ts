@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Design } from './schema';
 
 /** A design as the server holds it. */
@@ -8,7 +9,18 @@ export interface StoredProject {
   readonly document: Design;
   /** State that the others are compared with, if one was pinned. */
   readonly pinnedRevision: number | null;
+  /** The save that the newest state came from; null when it came from none. */
+  readonly lastSave: SaveTicket | null;
 }
+
+/**
+ * Names a save. All that a client sends before it has an answer is one chain; within it the numbers rise. So a server that
+ * has stored a save whose answer was lost takes the next one of the same chain for what it is, and a save that arrives twice
+ * is stored once.
+ */
+export const ticketSchema = z.strictObject({ chain: z.uuid(), number: z.int().positive() });
+
+export type SaveTicket = Readonly<z.infer<typeof ticketSchema>>;
 
 /** A line in the list of projects. */
 export interface ProjectSummary {

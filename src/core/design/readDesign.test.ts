@@ -1,4 +1,5 @@
 import { readDemo } from '../../../tests/fixtures';
+import { ProblemError } from '../problem';
 import { readDesign } from './readDesign';
 import { emptyDesign, type Design, type Part } from './schema';
 
@@ -60,7 +61,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 5, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 6, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -84,7 +85,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 6 }, 'design_too_new', /version 6/],
+  ['a newer schema', { format: 'fair-voicing', version: 7 }, 'design_too_new', /version 7/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -151,4 +152,26 @@ test('a document of version 3 gets parts that stand by themselves and are held',
     });
   }
   expect(readDesign({ ...old, version: 3 }, 'old.json')).toEqual(demo);
+});
+
+test('a document of version 5 has its drivers where they were measured', () => {
+  const drivers = demo.drivers.map(({ measuredAt: _measuredAt, ...driver }) => driver);
+  const old = readDesign({ ...demo, version: 5, drivers }, 'old.json');
+  expect(old.drivers.map(({ measuredAt }) => measuredAt)).toEqual(
+    demo.drivers.map(({ position }) => position),
+  );
+});
+
+test.each([1, 2, 3, 4, 5])(
+  'lists of nothing in version %i are refused, not stumbled over',
+  (version) => {
+    for (const field of ['ways', 'drivers', 'measurements'])
+      expect(() => readDesign({ ...demo, version, [field]: [null] }, 'old.json')).toThrow(
+        ProblemError,
+      );
+  },
+);
+
+test('texts that no database takes are cleaned on reading', () => {
+  expect(readDesign({ ...demo, name: 'a\u0000b \ud83d' }, 'x').name).toBe('ab \uFFFD');
 });

@@ -1,4 +1,5 @@
 import { problem } from '@/core/problem';
+import { cleaned } from '@/core/text';
 import { emptySheet } from './briefSchema';
 import {
   designSchema,
@@ -11,7 +12,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 5;
+const newestVersion = 6;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -41,7 +42,7 @@ export function readDesign(value: unknown, where: string): Design {
       `This program reads versions up to ${newestVersion}.`,
       'Open it with a newer Fair Voicing.',
     );
-  const result = designSchema.safeParse(upToDate(value as object, version));
+  const result = designSchema.safeParse(migrated(cleaned(value as object), version));
   if (result.success) return result.data;
   const [issue] = result.error.issues;
   throw problem(
@@ -53,16 +54,30 @@ export function readDesign(value: unknown, where: string): Design {
   );
 }
 
+/**
+ * A document from our own store. It was checked when it was stored, so that only one of an older version is looked at.
+ *
+ * @throws ProblemError as {@link readDesign}
+ */
+export const upToDate = (stored: Design, where: string): Design =>
+  (stored.version as number) === newestVersion ? stored : readDesign(stored, where);
+
 /** The document as the newest version has it. */
-function upToDate(value: object, version: unknown): unknown {
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4];
+function migrated(value: object, version: unknown): unknown {
+  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5];
   return typeof version === 'number'
-    ? steps.slice(version - 1).reduce((document, step) => step(document), value)
+    ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
     : value;
 }
 
+/** Lists of anything but objects are left for the schema to refuse. */
+const mapEach = (items: unknown, edit: (item: object) => unknown): unknown =>
+  Array.isArray(items) && items.every((item) => typeof item === 'object' && item !== null)
+    ? (items as object[]).map(edit)
+    : items;
+
 const withEach = (items: unknown, more: object): unknown =>
-  Array.isArray(items) ? items.map((item: object) => ({ ...item, ...more })) : items;
+  mapEach(items, (item) => ({ ...item, ...more }));
 
 interface Unchecked {
   readonly drivers?: unknown;
@@ -93,29 +108,34 @@ function fromVersion3(value: Unchecked): Unchecked & object {
   return {
     ...value,
     couplings: [],
-    ways: Array.isArray(value.ways)
-      ? value.ways.map((way: { parts?: unknown }) => ({
-          ...way,
-          parts: withEach(way.parts, plainPart),
-          groups: [],
-        }))
-      : value.ways,
+    ways: mapEach(value.ways, (way: { parts?: unknown }) => ({
+      ...way,
+      parts: withEach(way.parts, plainPart),
+      groups: [],
+    })),
   } as Unchecked & object;
 }
 
 /** Version 4 had one driver at the end of each way, all ways at one pair of terminals, and the cable in the amplifier. */
 function fromVersion4(value: Unchecked): Unchecked & object {
   const { terminals, isJoined, bridges, switches } = emptyDesign('');
-  const ways = Array.isArray(value.ways)
-    ? value.ways.map(({ driverId, ...way }: { driverId?: unknown }) => ({
-        ...way,
-        from: plainWay.from,
-        ends: typeof driverId === 'string' ? [endAt(driverId)] : [],
-        endsJoin: plainWay.endsJoin,
-        target: plainWay.target,
-      }))
-    : value.ways;
+  const ways = mapEach(value.ways, ({ driverId, ...way }: { driverId?: unknown }) => ({
+    ...way,
+    from: plainWay.from,
+    ends: typeof driverId === 'string' ? [endAt(driverId)] : [],
+    endsJoin: plainWay.endsJoin,
+    target: plainWay.target,
+  }));
   const amplifier = { ...(value.amplifier as object), cableOhms: 0 };
-  const more = { version: newestVersion, terminals, isJoined, bridges, switches };
+  const more = { terminals, isJoined, bridges, switches };
   return { ...value, ...more, amplifier, ways };
+}
+
+/** Version 5 took a driver to be where it was measured, wherever it was put later. */
+function fromVersion5(value: Unchecked): object {
+  const drivers = mapEach(value.drivers, (driver: { position?: unknown }) => ({
+    ...driver,
+    measuredAt: driver.position,
+  }));
+  return { ...value, version: newestVersion, drivers };
 }

@@ -101,13 +101,17 @@ const fittingSchema = z.strictObject({
   leadOhm: z.number().min(0).max(10),
 });
 
+const placeSchema = z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres });
+
 const driverSchema = z.strictObject({
   id: identifier,
   name,
   responseId: fingerprint.nullable(),
   impedanceId: fingerprint.nullable(),
   /** Acoustic centre: x right and y up as seen from the listener, z toward the listener. */
-  position: z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres }),
+  position: placeSchema,
+  /** Where that centre was while its responses were measured; null when the driver has not been moved since. */
+  measuredAt: placeSchema.nullable(),
   sheet: sheetSchema,
   /** Responses off its axis, each with its angle. */
   offAxisIds: z.array(fingerprint).max(200),
@@ -117,7 +121,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(5),
+    version: z.literal(6),
     name,
     /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
     variant: z.string().trim().min(1).max(40),
@@ -276,6 +280,7 @@ export const emptyDriver = (id: string, driverName: string): Driver => ({
   responseId: null,
   impedanceId: null,
   position: { xMm: 0, yMm: 0, zMm: 0 },
+  measuredAt: null,
   sheet: emptySheet,
   offAxisIds: [],
   fitting: emptyFitting,
@@ -298,7 +303,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 5,
+    version: 6,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

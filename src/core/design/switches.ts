@@ -1,3 +1,4 @@
+import { withStatedLoss } from './partLoss';
 import { partValue, withPartValue } from './partValue';
 import { partsOf, type Design, type DesignSwitch, type SwitchSetting } from './schema';
 
@@ -18,7 +19,11 @@ export function settingNow(
   const part = partsOf(design).find((one) => one.id === id);
   if (!part) return null;
   const seriesOhms = part.kind === 'resistor' ? 0 : part.seriesOhms;
-  return { kind, id, value: partValue(part), seriesOhms, isOff: part.isOff };
+  const isFixed = part.kind !== 'resistor' && part.isLossFixed;
+  return {
+    ...{ kind, id, value: partValue(part), seriesOhms, isOff: part.isOff },
+    ...(isFixed && { isLossFixed: true }),
+  };
 }
 
 /** The design with what one position of a switch sets. */
@@ -33,7 +38,10 @@ function applied(design: Design, settings: readonly SwitchSetting[]): Design {
     if (!setting) return part;
     const { value, seriesOhms, isOff } = setting;
     const next = { ...withPartValue(part, value), isOff };
-    return next.kind === 'resistor' ? next : { ...next, seriesOhms };
+    if (next.kind === 'resistor') return next;
+    // With null a loss follows the value; it is then put to what it was in this position.
+    const free = withStatedLoss(next, null);
+    return setting.isLossFixed ? withStatedLoss(free, seriesOhms) : { ...free, seriesOhms };
   };
   return {
     ...design,

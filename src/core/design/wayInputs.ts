@@ -1,7 +1,7 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
-import { pathCorrection } from '@/core/radiation/path';
+import { pathCorrection, type Position } from '@/core/radiation/path';
 import type { UsableDriver } from './inspect';
 import { createMemory } from './memory';
 import type { Design } from './schema';
@@ -17,6 +17,9 @@ export interface WayInputs {
   readonly loadOf: (end: UsableDriver) => GridSpectrum;
 }
 
+// A document from another thread is made of new objects: only numbers can be recognised.
+const coordinates = ({ xMm, yMm, zMm }: Position) => [xMm, yMm, zMm];
+
 /** @param frequencyHz rising frequencies in Hz */
 export function createWayInputs(frequencyHz: Float64Array): WayInputs {
   const rememberResponse = createMemory<GridSpectrum>();
@@ -31,12 +34,11 @@ export function createWayInputs(frequencyHz: Float64Array): WayInputs {
     const raw = rememberResponse(driver.id, [response], () =>
       responseOnGrid(response, frequencyHz),
     );
-    const { xMm, yMm, zMm } = driver.position;
+    const { position, measuredAt } = driver;
     const inputs = [
       raw,
-      xMm,
-      yMm,
-      zMm,
+      ...coordinates(position),
+      ...coordinates(measuredAt ?? position),
       microphone.placement,
       microphone.distanceMm,
       microphone.commonTiming,
@@ -46,7 +48,8 @@ export function createWayInputs(frequencyHz: Float64Array): WayInputs {
     ];
     return rememberRadiation(driver.id, inputs, () => {
       const { addedPathMm, gain } = pathCorrection(
-        driver.position,
+        position,
+        measuredAt ?? position,
         microphone,
         design.listeningDistanceMm,
       );

@@ -9,7 +9,8 @@ import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { noPartLimits } from './limits';
-import { followedLoss, variablesOf } from './variables';
+import { followedLoss } from '@/core/design/partLoss';
+import { variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();
 

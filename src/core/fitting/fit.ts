@@ -10,7 +10,8 @@ import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel, type FitFigures, type FitModel } from './model';
-import { followedLoss, variablesOf, type Variable } from './variables';
+import { followedLoss } from '@/core/design/partLoss';
+import { variablesOf, type Variable } from './variables';
 
 /** What a fit found so far. */
 export interface FitState {

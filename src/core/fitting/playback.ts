@@ -12,7 +12,8 @@ import { listeningWindow } from '@/core/radiation/offAxis';
 import type { FitInputs } from './inputs';
 import { createHeatPlayback, heatProbes, type HeatPlayback } from './heatPlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
-import { followedLoss, lossExponent, type Variable } from './variables';
+import { followedLoss, lossExponent } from '@/core/design/partLoss';
+import type { Variable } from './variables';
 
 /** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
 export interface AxisSlopes {

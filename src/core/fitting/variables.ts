@@ -65,18 +65,3 @@ export function variablesOf(design: Design): Variable[] {
 
 const isVariable = ({ fit, isLocked, isOff }: Part) =>
   fit.isFree && fit.tie === null && !isLocked && !isOff;
-
-/**
- * Exponent by which a part's series resistance follows its value. A coil of the same wire in air: L ∝ N²·r and a wire of length
- * ∝ N·r with r ∝ √N, so R ∝ L^0.6 (scaling of Maxwell's optimum coil); on the same core L ∝ N² and R ∝ N. A capacitor of the
- * same type keeps its dissipation factor, so R ∝ 1/C.
- */
-export function lossExponent(part: Part): number {
-  if (part.kind === 'resistor') return 0;
-  if (part.kind === 'capacitor') return -1;
-  return part.core === 'magnetic' ? 0.5 : 0.6;
-}
-
-/** Series resistance of a part when its value has moved by a factor and it stays of its kind. */
-export const followedLoss = (part: Part, factor: number): number =>
-  part.kind === 'resistor' ? 0 : part.seriesOhms * factor ** lossExponent(part);

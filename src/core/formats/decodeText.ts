@@ -1,10 +1,11 @@
 import { strFromU8 } from 'fflate';
 import { problem } from '@/core/problem';
+import { cleanText } from '@/core/text';
 
 export type TextEncoding = 'UTF-8' | 'UTF-16' | 'Latin-1';
 
 /** Larger files are refused before anything is done with them. */
-export const largestTextBytes = 64 * 1024 * 1024;
+const largestTextBytes = 64 * 1024 * 1024;
 
 /** First bytes of file kinds that people drop by mistake. */
 const signatures: readonly (readonly [string, string])[] = [
@@ -24,7 +25,8 @@ const signatures: readonly (readonly [string, string])[] = [
 
 /**
  * Text of a file written by any program: UTF-8 or UTF-16 with or without byte-order mark, else Latin-1
- * (in which every byte means something; the numbers read the same).
+ * (in which every byte means something; the numbers read the same). Control characters and halves of characters, which
+ * no store takes, are left out.
  *
  * @throws ProblemError `file_empty`, `file_too_large` or `not_text` with what the file seems to be
  */
@@ -32,6 +34,11 @@ export function decodeText(
   bytes: Uint8Array,
   fileName: string,
 ): { text: string; encoding: TextEncoding } {
+  const { text, encoding } = decoded(bytes, fileName);
+  return { text: cleanText(text), encoding };
+}
+
+function decoded(bytes: Uint8Array, fileName: string): { text: string; encoding: TextEncoding } {
   if (bytes.length === 0)
     throw problem(
       'file_empty',
@@ -58,14 +65,28 @@ export function decodeText(
     return { text: decodeUtf16(bytes.subarray(2), 1), encoding: 'UTF-16' };
   const lowByte = utf16WithoutMark(bytes);
   if (lowByte !== null) return { text: decodeUtf16(bytes, lowByte), encoding: 'UTF-16' };
-  if (bytes.subarray(0, 4096).some((byte) => byte < 9 || (byte > 13 && byte < 28)))
+  const unpadded = withoutPadding(bytes);
+  if (controlsAtStart(unpadded) > fewControls)
     throw notText(fileName, 'It holds bytes that no text has.');
 
-  const unmarked = start.startsWith('\xef\xbb\xbf') ? bytes.subarray(3) : bytes;
+  const unmarked = start.startsWith('\xef\xbb\xbf') ? unpadded.subarray(3) : unpadded;
   const text = strFromU8(unmarked);
   return text.includes('\uFFFD')
     ? { text: strFromU8(unmarked, true), encoding: 'Latin-1' }
     : { text, encoding: 'UTF-8' };
+}
+
+/** A bell or an escape code may stray into a header; a program or a picture is full of them. */
+const fewControls = 4;
+
+const controlsAtStart = (bytes: Uint8Array): number =>
+  bytes.subarray(0, 4096).filter((byte) => byte < 9 || (byte > 13 && byte < 28)).length;
+
+/** Some programs fill the last block of a file with zeros, or end it as CP/M did. */
+function withoutPadding(bytes: Uint8Array): Uint8Array {
+  let end = bytes.length;
+  while (end > 0 && (bytes[end - 1] === 0 || bytes[end - 1] === 0x1a)) end--;
+  return bytes.subarray(0, end);
 }
 
 const notText = (fileName: string, why: string) =>

@@ -2,9 +2,15 @@ import { plainStatement, type Measurement } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
 import { humBeside } from '@/core/measurement/hum';
-import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
+import {
+  checkedSamples,
+  fileFingerprint,
+  samplesId,
+  type Samples,
+} from '@/core/measurement/samples';
 import { isWithin, readSweep, sweepShape, type Harmonic } from '@/core/measurement/sweep';
 import { problem } from '@/core/problem';
+import { cutText } from '@/core/text';
 import { angleInName } from './angleName';
 import { isWav, readMeasurement, type MeasurementReading } from './readMeasurement';
 import { shorten } from './tableLines';
@@ -20,6 +26,14 @@ export interface FileBytes {
 export interface Imported {
   readonly measurement: Measurement;
   readonly numbers: ReadonlyMap<string, Samples>;
+  /** The same with a column as its phase that could be one, though nothing says so; null when there is no such column. */
+  readonly withPhase: ImportedWithPhase | null;
+}
+
+export interface ImportedWithPhase extends Pick<Imported, 'measurement' | 'numbers'> {
+  /** Which column it is, as people count, and what stands over it. */
+  readonly column: number;
+  readonly label: string;
 }
 
 /**
@@ -53,21 +67,23 @@ export function importedMeasurement(
   const measurement: Measurement = {
     id: samplesId(reading.samples),
     name:
-      fileName
-        .replace(/^.*[\\/]/, '')
-        .replace(/\.[^.]{1,5}$/, '')
-        .trim()
-        .slice(0, 80) || 'measurement',
+      cutText(
+        fileName
+          .replace(/^.*[\\/]/, '')
+          .replace(/\.[^.]{1,5}$/, '')
+          .trim(),
+        80,
+      ).trim() || 'measurement',
     kind: reading.kind,
     origin: {
-      fileName: fileName.replace(/^.*[\\/]/, '').slice(0, 255),
+      fileName: cutText(fileName.replace(/^.*[\\/]/, ''), 255),
       fileSha256: fileFingerprint(bytes),
       importedAt,
       rowCount: reading.samples.frequencyHz.length,
       readAs: reading.readAs,
       kindReason: reading.kindReason,
       header: reading.header.slice(0, 8).map(shorten),
-      warnings: reading.warnings.slice(0, 20).map((warning) => warning.slice(0, 400)),
+      warnings: reading.warnings.slice(0, 20).map((warning) => cutText(warning, 400)),
     },
     microphone: { placement: 'design-axis', distanceMm: 1000, commonTiming: true },
     driveVolts: 2.83,
@@ -77,6 +93,7 @@ export function importedMeasurement(
   };
   return {
     measurement,
+    withPhase: withPossiblePhase(measurement, reading),
     numbers: new Map([
       [measurement.id, reading.samples],
       ...stored.flatMap(({ level, floor, levelId, floorId }) => [
@@ -84,6 +101,32 @@ export function importedMeasurement(
         [floorId, floor] as const,
       ]),
     ]),
+  };
+}
+
+/** The measurement with the column that could be its phase. */
+function withPossiblePhase(
+  measurement: Measurement,
+  { samples, possiblePhase }: Pick<MeasurementReading, 'samples' | 'possiblePhase'>,
+): ImportedWithPhase | null {
+  if (!possiblePhase) return null;
+  const { column, label, phaseDeg } = possiblePhase;
+  const whole = checkedSamples(samples.frequencyHz, samples.magnitude, phaseDeg);
+  if (typeof whole === 'string') return null;
+  const { origin } = measurement;
+  const said = `Column ${column}${label === '' ? '' : `, “${shorten(label)}”,`} was taken for the phase in degrees, as the user said.`;
+  return {
+    column,
+    label,
+    measurement: {
+      ...measurement,
+      id: samplesId(whole),
+      origin: {
+        ...origin,
+        warnings: [...origin.warnings.filter((warning) => !warning.startsWith('No phase')), said],
+      },
+    },
+    numbers: new Map([[samplesId(whole), whole]]),
   };
 }
 
@@ -138,12 +181,22 @@ function recordingOf(
     isWithin(shape, samples.frequencyHz[k]),
   );
   const pick = (values: Float64Array) => Float64Array.from(inBand, (k) => values[k]);
+  const kept = checkedSamples(
+    pick(samples.frequencyHz),
+    pick(samples.magnitude),
+    pick(samples.phaseDeg!),
+  );
+  if (typeof kept === 'string')
+    throw problem(
+      'recording_unusable',
+      fileName,
+      `This recording can’t be used: ${kept}.`,
+      '',
+      'Record the sweep again.',
+    );
   return {
-    samples: {
-      frequencyHz: pick(samples.frequencyHz),
-      magnitude: pick(samples.magnitude),
-      phaseDeg: pick(samples.phaseDeg!),
-    },
+    samples: kept,
+    possiblePhase: null,
     kind: 'response',
     kindReason: `it was recorded with the sweep ${shorten(sweep.name)}`,
     readAs: `WAV, ${sampleRateHz / 1000} kHz, recording of a sweep from ${shape.fromHz.toFixed(0)} to ${shape.toHz.toFixed(0)} Hz`,
@@ -166,7 +219,7 @@ function recordingOf(
         (i) => Number.isFinite(harmonic.levelDb[i]) && Number.isFinite(harmonic.floorDb[i]),
       );
       if (known.length < 2) return [];
-      const of = (values: Float64Array) => Float64Array.from(known, (i) => values[i]);
+      const of = (values: Float64Array) => Float64Array.from(known, (i) => values[i] + 0);
       return [
         {
           order: harmonic.order,

@@ -1,5 +1,6 @@
 import { plainStatement, type Measurement } from '@/core/design/schema';
 import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
+import { cutText } from '@/core/text';
 
 /**
  * The mean of several measurements as a measurement of its own, whose origin names them.
@@ -17,10 +18,10 @@ export function meanMeasurement(
   const names = of.map(({ name }) => name).join(', ');
   return {
     id: samplesId(mean),
-    name: `mean of ${names}`.slice(0, 80),
+    name: cutText(`mean of ${names}`, 80),
     kind: first.kind,
     origin: {
-      fileName: `mean of ${names}`.slice(0, 255),
+      fileName: cutText(`mean of ${names}`, 255),
       fileSha256: fileFingerprint(
         new Uint8Array(of.flatMap(({ id }) => [...id].map((c) => c.charCodeAt(0)))),
       ),

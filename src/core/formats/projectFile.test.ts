@@ -1,6 +1,6 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readDemo } from '../../../tests/fixtures';
-import type { ExportedVersion } from '../design/log';
+import { compactLog, expandedLog, type ExportedVersion } from '../design/exportedLog';
 import { predict } from '../design/predict';
 import { readDesign } from '../design/readDesign';
 import { samplesId } from '../measurement/samples';
@@ -8,6 +8,7 @@ import { curveTables, fileStem } from './curveTables';
 import { importedMeasurement } from './importMeasurement';
 import { meanMeasurement } from './meanMeasurement';
 import { readProjectFile, writeProjectFile } from './projectFile';
+import { openArchive } from './unpack';
 import { readTable } from './readTable';
 import { writeCsv } from './writeTable';
 
@@ -30,6 +31,7 @@ const log: ExportedVersion[] = [
   },
 ];
 const file = writeProjectFile({ design, data, log });
+const { document: _document, ...head } = log[0];
 const repacked = (edit: (entries: Record<string, Uint8Array>) => void) => {
   const entries = unzipSync(file);
   edit(entries);
@@ -85,7 +87,7 @@ test('the file holds a manifest, the document and plain tables', () => {
   expect(Object.keys(entries).sort()).toEqual(
     [
       'design.json',
-      'log.json',
+      'log/0001.json',
       'manifest.json',
       ...design.measurements.map(({ id }) => `measurements/${id}.txt`),
     ].sort(),
@@ -129,9 +131,9 @@ test.each<[string, Uint8Array, string, RegExp]>([
     'with a version that names a table that is not there',
     repacked((e) => {
       const [version] = log;
-      const [first] = version.document.measurements;
+      const [first] = design.measurements;
       const lost = { ...first, id: 'f'.repeat(32), name: 'lost' };
-      const document = { ...version.document, measurements: [lost], drivers: [], ways: [] };
+      const document = { ...design, measurements: [lost], drivers: [], ways: [] };
       e['log.json'] = strToU8(JSON.stringify([{ ...version, document }]));
     }),
     'project_damaged',
@@ -169,7 +171,7 @@ test.each<[string, Uint8Array, string, RegExp]>([
   ],
   [
     'that unpacks to too much',
-    repacked((e) => (e[`measurements/${'0'.repeat(32)}.txt`] = new Uint8Array(70 * 2 ** 20))),
+    repacked((e) => (e[table] = new Uint8Array(70 * 2 ** 20))),
     'project_too_large',
     /unpacks to more/,
   ],
@@ -224,4 +226,78 @@ test('an imported file says where it came from, without its path', () => {
   });
   expect(measurement.origin.warnings).toHaveLength(1);
   expect(numbers.get(measurement.id)!.magnitude[1]).toBe(81);
+});
+
+test('a long log travels in pieces, as what changed, and comes back version by version', () => {
+  const versions = Array.from({ length: 700 }, (_, i) => ({
+    head: { ...head, number: i + 1, note: 'x'.repeat(12_000) },
+    document: { ...design, airTemperatureC: 10 + (i % 20) },
+  }));
+  const long = compactLog(versions);
+  // A new piece can begin with a whole document only: some are put in, as the server's pages have them.
+  const paged = [...long.slice(0, 350), ...compactLog(versions.slice(350))];
+  const bytes = writeProjectFile({ design, data, log: paged });
+  const names = Object.keys(unzipSync(bytes)).filter((name) => name.startsWith('log/'));
+  expect(names).toEqual(['log/0001.json', 'log/0002.json']);
+  const back = readProjectFile(bytes, 'p.zip');
+  expect([...expandedLog(back.log, 'p.zip')]).toEqual(versions);
+});
+
+test.each([
+  ['a copy, which could make much of little', { op: 'copy', from: '/ways', path: '/name' }],
+  ['a way into the prototype', { op: 'add', path: '/__proto__/x', value: 1 }],
+  ['a place that is not there', { op: 'replace', path: '/ways/99/name', value: 'x' }],
+])('a log whose change is %s is refused', (_name, operation) => {
+  const { document: _document, ...rest } = log[0];
+  const bytes = repacked(
+    (e) => (e['log.json'] = strToU8(JSON.stringify([log[0], { ...rest, patch: [operation] }]))),
+  );
+  expect(() => readProjectFile(bytes, 'p.zip')).toThrow(
+    /can’t be read|can’t be put together|Invalid/,
+  );
+  expect(({} as { x?: number }).x).toBeUndefined();
+});
+
+/** An archive whose directory names one stream many times: each name has a record of its own, the data stand once. */
+function sharedStream(names: readonly string[], stream: Uint8Array): Uint8Array {
+  const one = zipSync({ [names[0]]: stream }, { level: 9 });
+  const view = new DataView(one.buffer, one.byteOffset);
+  const end = one.length - 22;
+  const start = view.getUint32(end + 16, true);
+  const record = one.subarray(start, end);
+  const records = names.map((name) => {
+    const copy = record.slice();
+    copy.set(strToU8(name), 46);
+    // The directory states a harmless size.
+    new DataView(copy.buffer).setUint32(24, 1000, true);
+    return copy;
+  });
+  const out = new Uint8Array(start + records.length * record.length + 22);
+  out.set(one.subarray(0, start));
+  records.forEach((copy, i) => out.set(copy, start + i * record.length));
+  out.set(one.subarray(end), out.length - 22);
+  const outView = new DataView(out.buffer);
+  outView.setUint16(out.length - 14, records.length, true);
+  outView.setUint16(out.length - 12, records.length, true);
+  outView.setUint32(out.length - 10, records.length * record.length, true);
+  return out;
+}
+
+test('a directory that names one stream many times is unpacked once, by its real size', () => {
+  const names = Array.from(
+    { length: 400 },
+    (_, i) => `measurements/${i.toString(16).padStart(32, '0')}.txt`,
+  );
+  const bytes = sharedStream(names, new Uint8Array(60 * 2 ** 20));
+  expect(bytes.length).toBeLessThan(150_000);
+  let unpacked = 0;
+  const archive = openArchive(bytes, 'bomb.zip', () => true, {
+    fileBytes: 2 ** 26,
+    entryCount: 5000,
+    entryBytes: 2 ** 26,
+    totalBytes: 2 ** 28,
+  });
+  for (const content of archive.read(() => true).values()) unpacked += content.length;
+  expect(unpacked).toBe(60 * 2 ** 20);
+  expect(() => readProjectFile(bytes, 'bomb.zip')).toThrow(/no design\.json/);
 });

@@ -1,12 +1,20 @@
 import { z } from 'zod';
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { problem, ProblemError } from '@/core/problem';
+import { strFromU8, strToU8, zipSync } from 'fflate';
+import { problem } from '@/core/problem';
+import { cleaned } from '@/core/text';
 import type { MeasurementData } from '@/core/design/predict';
-import { exportedVersionSchema, longestExportedLog, type ExportedVersion } from '@/core/design/log';
+import {
+  expandedLog,
+  exportedVersionSchema,
+  longestExportedLog,
+  piecesOf,
+  type ExportedVersion,
+} from '@/core/design/exportedLog';
 import { readDesign } from '@/core/design/readDesign';
 import { numberIds, type Design, type Measurement } from '@/core/design/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import { readTable } from './readTable';
+import { openArchive } from './unpack';
 import { writeTable } from './writeTable';
 
 /** Limits against archives made to exhaust memory; five hundred recordings with their harmonics stay below. */
@@ -17,7 +25,12 @@ const limits = {
   totalBytes: 256 * 2 ** 20,
 };
 
-const entryName = /^(?:manifest\.json|design\.json|log\.json|measurements\/[0-9a-f]{32}\.txt)$/;
+/** A log is written in pieces, so that none is too large to be read or sent. */
+const pieceBytes = 4 * 2 ** 20;
+
+const logEntry = /^log(?:\.json|\/\d{4}\.json)$/;
+const entryName =
+  /^(?:manifest\.json|design\.json|log(?:\.json|\/\d{4}\.json)|measurements\/[0-9a-f]{32}\.txt|log\/|measurements\/)$/;
 
 /** What a project file holds. */
 export interface ProjectFile {
@@ -30,9 +43,12 @@ export interface ProjectFile {
 /** Every measurement that the design or one of its versions names, each once. */
 export function namedMeasurements({ design, log }: Omit<ProjectFile, 'data'>): Measurement[] {
   const byId = new Map<string, Measurement>();
-  for (const { measurements } of [design, ...log.map(({ document }) => document)])
+  const take = ({ measurements }: Design) => {
     for (const measurement of measurements)
       if (!byId.has(measurement.id)) byId.set(measurement.id, measurement);
+  };
+  take(design);
+  for (const { document } of expandedLog(log, 'log')) take(document);
   return [...byId.values()];
 }
 
@@ -43,7 +59,7 @@ const tablesOf = (project: Omit<ProjectFile, 'data'>) =>
   );
 
 /**
- * A project as one ZIP file: `design.json`, `log.json` with its versions, each measurement as a text table in full
+ * A project as one ZIP file: `design.json`, its versions under `log/`, each measurement as a text table in full
  * precision under `measurements/`, and `manifest.json`.
  *
  * @throws ProblemError `measurement_missing` when a document names one that is not in `data`
@@ -65,19 +81,22 @@ export function writeProjectFile(project: ProjectFile): Uint8Array {
       strToU8(writeTable(samples, kind, `${name}, from ${origin.fileName}`)),
     ] as const;
   });
+  const json = (value: unknown) => strToU8(JSON.stringify(value, null, 2) + '\n');
+  const pieces = piecesOf(log, pieceBytes).map(
+    (piece, i) => [`log/${String(i + 1).padStart(4, '0')}.json`, json(piece)] as const,
+  );
   const manifest = {
     format: 'fair-voicing project',
-    version: 2,
+    version: 3,
     design: 'design.json',
-    log: 'log.json',
+    log: pieces.map(([path]) => path),
     measurements: tables.map(([path]) => path),
   };
-  const json = (value: unknown) => strToU8(JSON.stringify(value, null, 2) + '\n');
   return zipSync(
     {
       'manifest.json': json(manifest),
       'design.json': json(design),
-      'log.json': json(log),
+      ...Object.fromEntries(pieces),
       ...Object.fromEntries(tables),
     },
     { level: 6 },
@@ -85,14 +104,16 @@ export function writeProjectFile(project: ProjectFile): Uint8Array {
 }
 
 /**
- * Reads a project file of unknown origin: nothing but the three kinds of entries is accepted, sizes are checked
- * before anything is unpacked, and each table must have the fingerprint by which the design names it.
+ * Reads a project file of unknown origin: nothing but the known kinds of entries is accepted, only what the documents name is
+ * unpacked, and each table must have the fingerprint by which a document names it.
  *
  * @throws ProblemError saying what is wrong with the archive, the document or a table
  */
 export function readProjectFile(bytes: Uint8Array, fileName: string): ProjectFile {
-  const entries = unpack(bytes, fileName);
-  if (!('design.json' in entries))
+  const archive = openArchive(bytes, fileName, (name) => entryName.test(name), limits);
+  const documents = archive.read((name) => name === 'design.json' || logEntry.test(name));
+  const designBytes = documents.get('design.json');
+  if (!designBytes)
     throw problem(
       'not_a_project',
       fileName,
@@ -100,19 +121,30 @@ export function readProjectFile(bytes: Uint8Array, fileName: string): ProjectFil
       '',
       'Give a project file exported by Fair Voicing.',
     );
-  const design = readDesign(readJson(entries, 'design.json', fileName), fileName);
-  const log = 'log.json' in entries ? readLog(entries, fileName) : [];
+  const json = (path: string, content: Uint8Array): unknown => {
+    try {
+      return JSON.parse(strFromU8(content));
+    } catch {
+      const where = `${fileName}: ${path}`;
+      throw damaged(where, 'The document can’t be parsed.', 'It is not valid JSON.');
+    }
+  };
+  const design = readDesign(json('design.json', designBytes), fileName);
+  const log = [...documents.keys()]
+    .filter((name) => logEntry.test(name))
+    .sort()
+    .flatMap((name) => readLog(json(name, documents.get(name)!), `${fileName}: ${name}`));
+  const named = tablesOf({ design, log }).map(
+    ({ id, name }) => [`measurements/${id}.txt`, { id, name }] as const,
+  );
+  const wanted = new Set<string>(named.map(([path]) => path));
+  const tables = archive.read((path) => wanted.has(path));
   const data = new Map<string, Samples>();
-  for (const { id, name } of tablesOf({ design, log })) {
-    const path = `measurements/${id}.txt`;
-    const table = entries[path] as Uint8Array | undefined;
-    if (!table)
-      throw damaged(
-        `${fileName}: ${path}`,
-        `The table of ${name} is missing.`,
-        'A document names it.',
-      );
-    data.set(id, readNamedTable(table, `${fileName}: ${path}`, id, name));
+  for (const [path, { id, name }] of named) {
+    const table = tables.get(path);
+    const where = `${fileName}: ${path}`;
+    if (!table) throw damaged(where, `The table of ${name} is missing.`, 'A document names it.');
+    data.set(id, readNamedTable(table, where, id, name));
   }
   return { design, data, log };
 }
@@ -120,28 +152,11 @@ export function readProjectFile(bytes: Uint8Array, fileName: string): ProjectFil
 const damaged = (where: string, what: string, why: string) =>
   problem('project_damaged', where, what, why, 'Export the project again.');
 
-function readJson(entries: Record<string, Uint8Array>, path: string, fileName: string): unknown {
-  try {
-    return JSON.parse(strFromU8(entries[path]));
-  } catch {
-    throw damaged(`${fileName}: ${path}`, 'The document can’t be parsed.', 'It is not valid JSON.');
-  }
-}
-
-function readLog(entries: Record<string, Uint8Array>, fileName: string): ExportedVersion[] {
-  const where = `${fileName}: log.json`;
-  const result = z
-    .array(exportedVersionSchema)
-    .max(longestExportedLog)
-    .safeParse(readJson(entries, 'log.json', fileName));
-  if (!result.success) {
-    const [issue] = result.error.issues;
-    throw damaged(where, `The log can’t be read: ${issue.path.join('.')}.`, issue.message);
-  }
-  return result.data.map((version) => ({
-    ...version,
-    document: readDesign(version.document, `${where}, version ${version.number}`),
-  }));
+function readLog(value: unknown, where: string): ExportedVersion[] {
+  const result = z.array(exportedVersionSchema).max(longestExportedLog).safeParse(cleaned(value));
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw damaged(where, `The log can’t be read: ${issue.path.join('.')}.`, issue.message);
 }
 
 /**
@@ -165,55 +180,4 @@ export function readNamedTable(
       'Import the changed table on the Bench as a measurement of its own.',
     );
   return samples;
-}
-
-function unpack(bytes: Uint8Array, fileName: string): Record<string, Uint8Array> {
-  if (bytes.length > limits.fileBytes)
-    throw problem(
-      'project_too_large',
-      fileName,
-      `The file has ${Math.round(bytes.length / 2 ** 20)} MiB.`,
-      'Project files up to 64 MiB are read.',
-      'Remove measurements that are not used, and export again.',
-    );
-  let count = 0;
-  let total = 0;
-  try {
-    return unzipSync(bytes, {
-      filter({ name, originalSize }) {
-        count++;
-        total += originalSize;
-        if (!entryName.test(name))
-          throw problem(
-            'project_foreign_entry',
-            fileName,
-            `The archive holds “${name.slice(0, 80)}”.`,
-            'A project file has no such entry.',
-            'Give a project file exported by Fair Voicing.',
-          );
-        if (
-          count > limits.entryCount ||
-          originalSize > limits.entryBytes ||
-          total > limits.totalBytes
-        )
-          throw problem(
-            'project_too_large',
-            fileName,
-            'The archive unpacks to more than a project may hold.',
-            'Up to 5000 entries and 256 MiB are read.',
-            'Remove measurements that are not used, and export again.',
-          );
-        return true;
-      },
-    });
-  } catch (error) {
-    if (error instanceof ProblemError) throw error;
-    throw problem(
-      'project_damaged',
-      fileName,
-      'The archive can’t be unpacked.',
-      'It is damaged or not a ZIP archive.',
-      'Export the project again.',
-    );
-  }
 }

@@ -1,4 +1,6 @@
 import { impulseAt, spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
+import { checkedSamples } from '@/core/measurement/samples';
+import { problem } from '@/core/problem';
 import { readTable, type TableReading } from './readTable';
 import { isTouchstone, readTouchstone } from './touchstone';
 import { readWav } from './wav';
@@ -6,7 +8,7 @@ import { readWav } from './wav';
 /** A measurement as it was read, and how the file was understood. */
 export interface MeasurementReading extends Pick<
   TableReading,
-  'samples' | 'kind' | 'kindReason' | 'warnings' | 'header'
+  'samples' | 'kind' | 'kindReason' | 'warnings' | 'header' | 'possiblePhase'
 > {
   /** Half a sentence: what kind of file it is. */
   readonly readAs: string;
@@ -40,9 +42,13 @@ export function readMeasurement(bytes: Uint8Array, fileName: string): Measuremen
       kindReason: 'a Touchstone one-port holds one',
       warnings: [],
       header: [],
+      possiblePhase: null,
       readAs: 'Touchstone one-port',
     };
-  const { samples, kind, kindReason, warnings, header, ...reading } = readTable(bytes, fileName);
+  const { samples, kind, kindReason, warnings, header, possiblePhase, ...reading } = readTable(
+    bytes,
+    fileName,
+  );
   const mark = reading.decimalMark === ',' ? 'decimal commas' : 'decimal points';
   return {
     samples,
@@ -50,21 +56,43 @@ export function readMeasurement(bytes: Uint8Array, fileName: string): Measuremen
     kindReason,
     warnings,
     header,
+    possiblePhase,
     readAs: `${reading.encoding}, ${delimiterNames[reading.delimiter]} between columns, ${mark}`,
   };
 }
 
-/** The first channel of a WAV file, taken for an impulse response that begins at time zero. */
+/** The first channel with sound of a WAV file, taken for an impulse response that begins at time zero. */
 function readImpulse(bytes: Uint8Array, fileName: string): MeasurementReading {
   const { sampleRateHz, channels } = readWav(bytes, fileName);
-  const { samples, isCut } = spectrumOfImpulse(impulseAt(channels[0], sampleRateHz));
+  const taken = channels.findIndex((channel) => channel.some((value) => value !== 0));
+  if (taken < 0)
+    throw problem(
+      'silent',
+      fileName,
+      'There is nothing but silence in this file.',
+      '',
+      'Record or export it again.',
+    );
+  const { samples: spectrum, isCut } = spectrumOfImpulse(impulseAt(channels[taken], sampleRateHz));
+  const samples = checkedSamples(spectrum.frequencyHz, spectrum.magnitude, spectrum.phaseDeg);
+  if (typeof samples === 'string')
+    throw problem(
+      'impulse_unusable',
+      fileName,
+      `This impulse can’t be used: ${samples}.`,
+      '',
+      'Export a longer one, at full scale or below.',
+    );
   return {
+    possiblePhase: null,
     samples,
     kind: 'response',
     kindReason: 'a WAV file is taken for an impulse response',
     warnings: [
-      ...(channels.length > 1 ? [`The first of ${channels.length} channels was taken.`] : []),
-      ...(isCut ? ['Only the part around the arrival was kept, a third of a second.'] : []),
+      ...(channels.length > 1 ? [`Channel ${taken + 1} of ${channels.length} was taken.`] : []),
+      ...(isCut
+        ? ['Only the part around the arrival was kept, with a third of a second after it.']
+        : []),
     ],
     header: [],
     readAs: `WAV, ${sampleRateHz / 1000} kHz, impulse response`,

@@ -1,5 +1,5 @@
 import { problem } from '@/core/problem';
-import type { MeasurementKind, Samples } from '@/core/measurement/samples';
+import { checkedSamples, type MeasurementKind, type Samples } from '@/core/measurement/samples';
 import { decibels } from '@/core/spectrum/level';
 import { decodeText, type TextEncoding } from './decodeText';
 import { readTableHeader, type ColumnRole, type HeaderReading } from './tableHeader';
@@ -23,12 +23,25 @@ export interface TableReading {
   readonly delimiter: Delimiter;
   readonly decimalMark: '.' | ',';
   readonly header: readonly string[];
+  /** What could be the phase when none was found; the user decides. */
+  readonly possiblePhase: PossiblePhase | null;
 }
 
 interface Row {
   frequencyHz: number;
   magnitude: number;
   phase: number;
+  /** The row's fields, for columns that may turn out to be the phase. */
+  readonly fields: readonly string[];
+}
+
+/** A column that the header does not call a phase, and that could be one. */
+export interface PossiblePhase {
+  /** From 1, as people count. */
+  readonly column: number;
+  /** What stands over it; empty when nothing does. */
+  readonly label: string;
+  readonly phaseDeg: Float64Array;
 }
 
 const micropascal20 = 20e-6;
@@ -80,14 +93,64 @@ export function readTable(bytes: Uint8Array, fileName: string): TableReading {
         : 'No phase: the impedance will count as resistive.',
     );
 
-  const samples: Samples = {
-    frequencyHz: Float64Array.from(rows, (row) => row.frequencyHz),
-    magnitude: Float64Array.from(rows, (row) => row.magnitude),
-    phaseDeg:
-      columns.phase === null ? null : Float64Array.from(rows, (row) => row.phase * degreesPerUnit),
-  };
+  const samples = checkedSamples(
+    rows.map((row) => row.frequencyHz),
+    rows.map((row) => row.magnitude),
+    columns.phase === null ? null : rows.map((row) => row.phase * degreesPerUnit),
+  );
+  if (typeof samples === 'string')
+    throw problem(
+      'table_unusable',
+      fileName,
+      `This table can’t be used: ${samples}.`,
+      warnings.join(' '),
+      'Check its numbers and units, and export the measurement again.',
+    );
   const { delimiter, decimalMark, header } = lines;
-  return { samples, kind, kindReason, warnings, encoding, delimiter, decimalMark, header };
+  const reading = { samples, kind, kindReason, warnings, encoding, delimiter, decimalMark, header };
+  return {
+    ...reading,
+    possiblePhase: possiblePhase(rows, columns, columnCount, said, decimalMark),
+  };
+}
+
+/**
+ * The first column that nothing was made of, and that runs as a phase does: below zero somewhere, over some degrees. A
+ * column that stands still, or holds a coherence, a distortion or a count, never goes below zero.
+ */
+function possiblePhase(
+  rows: readonly Row[],
+  columns: Columns,
+  columnCount: number,
+  { labels, roles }: HeaderReading,
+  decimalMark: '.' | ',',
+): PossiblePhase | null {
+  if (columns.phase !== null) return null;
+  for (let column = 0; column < columnCount; column++) {
+    if (column === columns.frequency || column === columns.magnitude) continue;
+    // What is named as something else, a second level for instance, is not asked about.
+    if (roles && (roles[column] ?? 'other') !== 'other') continue;
+    const values = rows.map(({ fields }) => parseNumeral(fields[column] ?? '', decimalMark) ?? NaN);
+    if (!values.every(Number.isFinite)) continue;
+    const [low, high] = extremes(values);
+    if (low >= 0 || high - low < 5 || low < -1e5 || high > 1e5) continue;
+    return {
+      column: column + 1,
+      label: labels?.[column] ?? '',
+      phaseDeg: Float64Array.from(values),
+    };
+  }
+  return null;
+}
+
+/** Lowest and highest of many values (spreading them all into a call would exhaust the stack). */
+function extremes(values: readonly number[]): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const value of values) {
+    low = Math.min(low, value);
+    high = Math.max(high, value);
+  }
+  return [low, high];
 }
 
 const count = (n: number, noun: string) => `${n.toLocaleString('en')} ${noun}${n === 1 ? '' : 's'}`;
@@ -152,6 +215,7 @@ function readRows(
       frequencyHz: at(columns.frequency),
       magnitude: at(columns.magnitude),
       phase: columns.phase === null ? 0 : at(columns.phase),
+      fields,
     };
     if (![row.frequencyHz, row.magnitude, row.phase].every(Number.isFinite)) {
       dropped.nanLine ||= line;

@@ -1,4 +1,6 @@
+import { mostRows } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
+import { cleanText, cutText } from '@/core/text';
 
 export type Delimiter = 'tab' | 'semicolon' | 'comma' | 'spaces';
 
@@ -14,39 +16,65 @@ export interface TableLines {
   readonly footer: readonly string[];
 }
 
-export const largestRowCount = 200_000;
-
 const commentMark = /^\s*(?:[*#;"]|\/\/)+/;
 const numeral = /^[+-]?(?:\d[\d.,]*|[.,]\d+)(?:[eEdD][+-]?\d+)?$/;
 const noNumber = /^[+-]?(?:nan|inf(?:inity)?|n\/a|1\.#\w+|-{1,3}|#n\/a)$/i;
 
 const looksNumeric = (field: string) => numeral.test(field) || noNumber.test(field);
 
+const separators = { tab: /\s*\t\s*/, semicolon: /\s*;\s*/, comma: /\s*,\s*/, spaces: /\s+/ };
+
 /** Fields without quotes. Spaces around delimiters do not count; an empty last field does not either. */
 function split(line: string, delimiter: Delimiter): string[] {
-  const pattern = { tab: /\s*\t\s*/, semicolon: /\s*;\s*/, comma: /\s*,\s*/, spaces: /\s+/ }[
-    delimiter
-  ];
-  const fields = line
-    .trim()
-    .split(pattern)
-    .map((field) => field.replace(/^"(.*)"$/, '$1').trim());
+  const fields = line.trim().split(separators[delimiter]);
+  if (line.includes('"'))
+    fields.forEach((field, i) => (fields[i] = field.replace(/^"(.*)"$/, '$1').trim()));
   while (fields.length > 1 && fields[fields.length - 1] === '') fields.pop();
   return fields;
 }
 
+/** What a row begins with: a numeral, or a word for no number. Most lines of other kinds are known by it. */
+const rowBeginning = /^["\s]*(?:[+-]?[\d.,]|[+-]?inf|nan|n\/a|1\.#|-|#n\/a)/i;
+
 /** Could this be a row of numbers, whatever the delimiter? Two numerals at least, and nothing but numerals first. */
 function couldBeRow(line: string): boolean {
+  if (!rowBeginning.test(line)) return false;
   const fields = line
     .replace(/"/g, '')
     .trim()
-    .split(/[\s;]+|,\s+/)
+    .split(/[\s;]+|,\s+/, 3)
     .flatMap((field) => {
       // 20,85 is a row of two, or a number with decimal comma: either way numerals.
       const parts = field.split(',');
       return parts.length > 1 && parts.every((p) => looksNumeric(p)) ? parts : [field];
     });
   return fields.length >= 2 && looksNumeric(fields[0]) && looksNumeric(fields[1]);
+}
+
+/** Bounds for what no measuring program writes, so that reading ends soon whatever the file holds. */
+const limits = { lineLength: 16_384, columns: 256, wordLines: 5000 };
+
+/** The lines of a text with their numbers, one after the other: a large file is not taken apart at once. */
+function* linesOf(text: string, fileName: string): Generator<{ line: number; trimmed: string }> {
+  const ending = /\r\n|\n|\r/g;
+  let [line, from] = [0, 0];
+  while (from <= text.length) {
+    const match = ending.exec(text);
+    const to = match ? match.index : text.length;
+    line++;
+    if (to - from > limits.lineLength)
+      throw problem(
+        'line_too_long',
+        `${fileName}:${line}`,
+        `This line has ${(to - from).toLocaleString('en')} characters.`,
+        `Up to ${limits.lineLength.toLocaleString('en')} are read.`,
+        'Export the measurement as a table with one frequency in each line.',
+      );
+    const trimmed = text.slice(from, to).trim();
+    if (trimmed !== '') yield { line, trimmed };
+    if (!match) return;
+    from = ending.lastIndex;
+  }
 }
 
 /**
@@ -61,15 +89,11 @@ export function findTableLines(text: string, fileName: string): TableLines {
   const footer: string[] = [];
   const data: { line: number; text: string }[] = [];
   let firstFooterLine = 0;
-  let line = 0;
-  for (const raw of text.split(/\r\n|\n|\r/)) {
-    line++;
-    const trimmed = raw.trim();
-    if (trimmed === '') continue;
+  for (const { line, trimmed } of linesOf(text, fileName)) {
     const quotedRow = trimmed.startsWith('"') && couldBeRow(trimmed);
     const isComment = commentMark.test(trimmed) && !quotedRow;
     if (!isComment && couldBeRow(trimmed)) {
-      if (footer.length > 0 && numeral.test(footer[0].split(/[\s;,]+/)[0]))
+      if (footer.length > 0 && numeral.test(footer[0].split(/[\s;,]+/, 1)[0]))
         throw problem(
           'not_a_number',
           `${fileName}:${firstFooterLine}`,
@@ -86,11 +110,11 @@ export function findTableLines(text: string, fileName: string): TableLines {
           'Split the file, one table in each, or mend that line.',
         );
       data.push({ line, text: trimmed });
-      if (data.length > largestRowCount)
+      if (data.length > mostRows)
         throw problem(
           'too_many_rows',
           `${fileName}:${line}`,
-          `The table has more than ${largestRowCount.toLocaleString('en')} rows.`,
+          `The table has more than ${mostRows.toLocaleString('en')} rows.`,
           'That is the limit.',
           'Export fewer points, e.g. 48 per octave.',
         );
@@ -99,6 +123,14 @@ export function findTableLines(text: string, fileName: string): TableLines {
       if (footer.length === 0) firstFooterLine = line;
       footer.push(trimmed);
     }
+    if (header.length > limits.wordLines || footer.length > limits.wordLines)
+      throw problem(
+        'too_many_words',
+        `${fileName}:${line}`,
+        `There are more than ${limits.wordLines.toLocaleString('en')} lines without numbers.`,
+        header.length > 0 ? `The file begins “${shorten(header[0])}”.` : '',
+        'Give a file that holds one table of numbers.',
+      );
   }
   if (data.length === 0)
     throw problem(
@@ -118,11 +150,22 @@ export function findTableLines(text: string, fileName: string): TableLines {
     );
 
   const { delimiter, decimalMark } = readStyle(data, fileName);
-  const rows = data.map(({ line, text }) => ({ line, fields: split(text, delimiter) }));
+  const rows = data.map(({ line, text: row }) => ({ line, fields: split(row, delimiter) }));
+  const widest = rows.find(({ fields }) => fields.length > limits.columns);
+  if (widest)
+    throw problem(
+      'too_many_columns',
+      `${fileName}:${widest.line}`,
+      `This row has ${widest.fields.length.toLocaleString('en')} columns.`,
+      `Up to ${limits.columns} are read.`,
+      'Export one measurement in each file, one frequency in each line.',
+    );
   return { delimiter, decimalMark, header, rows, footer };
 }
 
-export const shorten = (text: string) => (text.length > 60 ? `${text.slice(0, 57)}…` : text);
+/** A line as messages quote it. */
+export const shorten = (text: string): string =>
+  text.length > 60 ? `${cutText(text, 57)}…` : cleanText(text);
 
 /** Delimiter and decimal mark, judged from up to 200 rows spread over the table. */
 function readStyle(data: readonly { line: number; text: string }[], fileName: string) {

@@ -1,5 +1,5 @@
 import { problem } from '@/core/problem';
-import type { Samples } from '@/core/measurement/samples';
+import { checkedSamples, type Samples } from '@/core/measurement/samples';
 import { decodeText } from './decodeText';
 
 const unitHz: Readonly<Record<string, number>> = { hz: 1, khz: 1e3, mhz: 1e6, ghz: 1e9 };
@@ -55,11 +55,19 @@ export function readTouchstone(bytes: Uint8Array, fileName: string): Samples {
       '',
       'Check that it holds a sweep.',
     );
-  return {
-    frequencyHz: Float64Array.from(unique, ({ hz }) => hz),
-    magnitude: Float64Array.from(unique, ({ z }) => Math.hypot(...z)),
-    phaseDeg: Float64Array.from(unique, ({ z: [re, im] }) => (Math.atan2(im, re) * 180) / Math.PI),
-  };
+  const samples = checkedSamples(
+    unique.map(({ hz }) => hz),
+    unique.map(({ z }) => Math.hypot(...z)),
+    unique.map(({ z: [re, im] }) => (Math.atan2(im, re) * 180) / Math.PI),
+  );
+  if (typeof samples !== 'string') return samples;
+  throw problem(
+    'not_touchstone',
+    fileName,
+    `This file can’t be used: ${samples}.`,
+    '',
+    'Export a one-port Touchstone file again.',
+  );
 }
 
 type Option = { unit: number; parameter: string; pair: string; ohms: number };

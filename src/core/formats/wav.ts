@@ -9,6 +9,9 @@ export interface Sound {
 /** Bounds the memory of a transform to about 350 MiB. 87 s at 48 kHz. */
 export const longestSamples = 2 ** 22;
 
+/** Floating point may go over full scale, but not beyond what any scale in pascals or volts gives. */
+const largestValue = 1e9;
+
 type Encoding = 'pcm' | 'float';
 
 interface Format {
@@ -116,11 +119,13 @@ function readSamples(
     const out = new Float64Array(frames);
     for (let i = 0; i < frames; i++) {
       const value = read(start + (i * channelCount + c) * bytesPerSample);
-      if (!Number.isFinite(value))
+      if (!(Math.abs(value) <= largestValue))
         throw problem(
           'sound_not_finite',
           `${fileName}, sample ${i + 1}`,
-          'This sample is not a number.',
+          Number.isFinite(value)
+            ? `This sample is ${value.toExponential(1)} times full scale.`
+            : 'This sample is not a number.',
           '',
           'Export the recording again.',
         );

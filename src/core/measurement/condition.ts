@@ -3,7 +3,7 @@ import { problem, ProblemError, type Problem } from '@/core/problem';
 import { bulkDelaySeconds, unwrapped } from '@/core/spectrum/phase';
 import { impulseOfSpectrum } from './evenSpectrum';
 import { excessDelay } from './excessDelay';
-import { arrivalSeconds, gateAfter, responseOf } from './impulse';
+import { arrivalSeconds, gateAfter, leadBeforeArrival, responseOf } from './impulse';
 import { endSlope, interpolated } from './interpolate';
 import { minimumPhase, type Tails } from './minimumPhase';
 import type {
@@ -119,7 +119,11 @@ function gate({ lengthMs }: GateStep, { samples }: State): Outcome {
   const validFromHz = 1000 / lengthMs;
   const grid = logGrid(Math.max(10, frequencyHz[0]), top, perOctave);
   return {
-    samples: responseOf(impulse, gateAfter(arrival, lengthMs / 1000), grid),
+    samples: responseOf(
+      impulse,
+      gateAfter(arrival, lengthMs / 1000, leadBeforeArrival(impulse)),
+      grid,
+    ),
     validFromHz,
     note: `Arrival at ${(arrival * 1000).toFixed(2)} ms; valid from about ${validFromHz.toFixed(0)} Hz.`,
   };

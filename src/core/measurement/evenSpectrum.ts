@@ -1,7 +1,7 @@
 import { problem } from '@/core/problem';
 import { forward, inverse, powerOfTwo } from '@/core/spectrum/fourier';
 import { amplitude, levelsDb, phasesDeg } from '@/core/spectrum/level';
-import { arrivalSeconds, type Impulse } from './impulse';
+import { arrivalSeconds, leadBeforeArrival, type Impulse } from './impulse';
 import type { Samples } from './samples';
 
 /**
@@ -16,12 +16,15 @@ export const impulseAt = (samples: Float64Array, sampleRateHz: number): Impulse 
   zeroIndex: 0,
 });
 
-/** What is kept of an impulse: a little before its arrival and a third of a second after, 2¹⁴ points at 48 kHz. */
+/** What is kept of an impulse: a little before it begins and a third of a second after, 2¹⁴ points at 48 kHz. */
 const leadSeconds = 0.01;
 const keptSeconds = 0.34;
+/** A table has half as many rows. */
+const longestKept = 2 ** 18;
 
 /**
- * The table of an impulse. Silence long before and after the arrival is cut; the flight time stays in the phase.
+ * The table of an impulse. Silence and noise long before and after it are cut; what rings before the arrival is kept, and
+ * the flight time stays in the phase.
  *
  * @returns response in dB and degrees, without the value at 0 Hz, and whether something was cut
  */
@@ -30,11 +33,13 @@ export function spectrumOfImpulse(impulse: Impulse): {
   readonly isCut: boolean;
 } {
   const { samples, sampleRateHz, zeroIndex } = impulse;
-  const first = Math.max(
-    0,
-    zeroIndex + Math.floor((arrivalSeconds(impulse) - leadSeconds) * sampleRateHz),
+  const ringsBefore = leadBeforeArrival(impulse);
+  const begins = arrivalSeconds(impulse) - ringsBefore - leadSeconds;
+  const first = Math.max(0, zeroIndex + Math.floor(begins * sampleRateHz));
+  const length = Math.min(
+    longestKept,
+    powerOfTwo(Math.min((keptSeconds + ringsBefore) * sampleRateHz, samples.length - first)),
   );
-  const length = powerOfTwo(Math.min(keptSeconds * sampleRateHz, samples.length - first));
   const kept = samples.subarray(first, Math.min(samples.length, first + length));
   const { re, im } = forward(kept, length);
   const count = length / 2 - 1;

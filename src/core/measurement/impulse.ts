@@ -81,13 +81,57 @@ export function arrivalSeconds({ samples, sampleRateHz, zeroIndex }: Impulse): n
   return 0;
 }
 
-/** The lead before the arrival that a gate keeps: filters ring a little before the first strong sample. */
-const leadSeconds = 0.0005;
+/** What counts as noise before the arrival: this many times the quietest tenth of it (common practice: 6 dB). */
+const noiseFactor = 2;
+/** Below this share of the peak nothing is looked for, −90 dB: rounding in 16 bits. */
+const leastShare = 10 ** (-90 / 20);
+/** Quiet for so long, and what lies before has nothing to do with the arrival. */
+const quietSeconds = 0.01;
+/** A longer lead is a fault of the file. */
+const longestLeadSeconds = 1;
 
-/** A half window that ends a given time after the arrival: flat for two thirds of it, then a half cosine to nothing. */
-export function gateAfter(arrival: number, lengthSeconds: number): TimeWindow {
+/**
+ * How long before the arrival the impulse rises above the noise, in seconds: what rings before the peak in a
+ * linear-phase filter, or the start of a slow rise. 0 when there is nothing but noise or silence.
+ *
+ * The rms of each millisecond is compared with the quietest tenth of those before the arrival.
+ */
+export function leadBeforeArrival(impulse: Impulse): number {
+  const { samples, sampleRateHz, zeroIndex } = impulse;
+  const arrival = zeroIndex + Math.round(arrivalSeconds(impulse) * sampleRateHz);
+  const size = Math.max(1, Math.round(sampleRateHz / 1000));
+  const count = Math.floor(Math.min(arrival - zeroIndex, longestLeadSeconds * sampleRateHz) / size);
+  if (count === 0) return 0;
+  let peak = 0;
+  for (const value of samples) peak = Math.max(peak, Math.abs(value));
+  // Block 0 ends at the arrival, block 1 before it, and so on.
+  const rms = Float64Array.from({ length: count }, (_, block) => {
+    let sum = 0;
+    for (let i = arrival - (block + 1) * size; i < arrival - block * size; i++)
+      sum += samples[i] * samples[i];
+    return Math.sqrt(sum / size);
+  });
+  const quietest = rms.slice().sort()[Math.floor(count / 10)];
+  const threshold = Math.max(noiseFactor * quietest, leastShare * peak);
+  const quietBlocks = Math.round(quietSeconds * 1000);
+  let last = -1;
+  for (let block = 0; block < count && block - last <= quietBlocks; block++)
+    if (rms[block] > threshold) last = block;
+  return ((last + 1) * size) / sampleRateHz;
+}
+
+/** The least lead before the arrival that a gate keeps: filters ring a little before the first strong sample. */
+const leastLeadSeconds = 0.0005;
+
+/**
+ * A half window that ends a given time after the arrival: flat for two thirds of it, then a half cosine to nothing.
+ *
+ * @param ringsBefore how long before the arrival the impulse has begun, see {@link leadBeforeArrival}
+ */
+export function gateAfter(arrival: number, lengthSeconds: number, ringsBefore = 0): TimeWindow {
+  const leadSeconds = Math.max(leastLeadSeconds, ringsBefore);
   return {
-    riseSeconds: leadSeconds,
+    riseSeconds: leastLeadSeconds,
     fromSeconds: arrival - leadSeconds,
     fadeFromSeconds: arrival + (2 / 3) * lengthSeconds,
     toSeconds: arrival + lengthSeconds,

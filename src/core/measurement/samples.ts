@@ -16,9 +16,50 @@ export interface Samples {
   readonly phaseDeg: Float64Array | null;
 }
 
+/** Most rows that a measurement may have. */
+export const mostRows = 200_000;
+
+const finiteWithoutSign = (values: ArrayLike<number>): Float64Array | null => {
+  const out = new Float64Array(values.length);
+  for (let i = 0; i < values.length; i++) {
+    if (!Number.isFinite(values[i])) return null;
+    out[i] = values[i] + 0;
+  }
+  return out;
+};
+
+/**
+ * Samples from columns of numbers as they may be stored: finite, zero without a sign, two rows or more, frequencies
+ * above zero and rising. Every reader ends here, and so does the server: what is read is what can be sent and stored.
+ *
+ * @returns the samples, or half a sentence saying what is wrong with the columns
+ */
+export function checkedSamples(
+  frequencyHz: ArrayLike<number>,
+  magnitude: ArrayLike<number>,
+  phaseDeg: ArrayLike<number> | null,
+): Samples | string {
+  const count = frequencyHz.length;
+  if (magnitude.length !== count || (phaseDeg ?? magnitude).length !== count)
+    return 'the columns differ in length';
+  if (count < 2) return `there ${count === 1 ? 'is one row' : 'are no rows'} and a curve needs two`;
+  if (count > mostRows)
+    return `there are ${count.toLocaleString('en')} rows and ${mostRows.toLocaleString('en')} are the limit`;
+  const columns = [frequencyHz, magnitude, phaseDeg].map((column) =>
+    column === null ? null : finiteWithoutSign(column),
+  );
+  const [frequency, size, phase] = columns;
+  if (!frequency || !size || (phaseDeg && !phase)) return 'a number is too large to be one';
+  for (let i = 0; i < count; i++)
+    if (!(frequency[i] > (i === 0 ? 0 : frequency[i - 1])))
+      return `the frequencies do not rise from above 0 Hz, at row ${i + 1}`;
+  return { frequencyHz: frequency, magnitude: size, phaseDeg: phase };
+}
+
 /**
  * Name of a measurement made from its numbers: the first 32 hex digits of SHA-256 over the little-endian doubles.
- * The same numbers have the same name everywhere, and a changed table can't pass for the original.
+ * The same numbers have the same name everywhere, and a changed table can't pass for the original. Zero has no sign
+ * here, because JSON has none for it.
  */
 export function samplesId(samples: Samples): string {
   const arrays = [samples.frequencyHz, samples.magnitude, samples.phaseDeg ?? new Float64Array(0)];
@@ -27,7 +68,8 @@ export function samplesId(samples: Samples): string {
   view.setUint32(0, count, true);
   let at = 4;
   for (const array of arrays)
-    for (const value of array) view.setFloat64((at += 8) - 8, value, true);
+    // -0 + 0 is 0.
+    for (const value of array) view.setFloat64((at += 8) - 8, value + 0, true);
   return bytesToHex(sha256(new Uint8Array(view.buffer))).slice(0, 32);
 }
 

@@ -47,25 +47,27 @@ export function pathTowardMm(
 
 /**
  * The part of a driver's path to the observation point on the design axis which its measurement does not hold.
- * A path is counted once: with common timing the data already hold the way from the driver to the microphone,
- * and only the difference to the way to the observation point is added; without it they hold none, and all of
- * it is added, less the distance from the origin which is common to all drivers.
+ * A path is counted once: with common timing the data already hold the way from where the driver was to the microphone,
+ * and only the difference to the way from where it is to the observation point is added; without it they hold none, and
+ * all of it is added, less the distance from the origin which is common to all drivers.
  * Levels are referred to 1 m from the origin, as p·r is constant for a point source.
  *
  * @param position acoustic centre of the driver
+ * @param measuredAt where it was when it was measured
  * @param microphone where the response was measured; `distanceMm` above `zMm`
  * @param observationDistanceMm on the design axis from the plane of the baffle, above `zMm`
  */
 export function pathCorrection(
   position: Position,
+  measuredAt: Position,
   microphone: Microphone,
   observationDistanceMm: number,
 ): PathCorrection {
   const observedMm = toAxisPointMm(position, observationDistanceMm);
   const measuredMm =
     microphone.placement === 'design-axis'
-      ? toAxisPointMm(position, microphone.distanceMm)
-      : microphone.distanceMm - position.zMm;
+      ? toAxisPointMm(measuredAt, microphone.distanceMm)
+      : microphone.distanceMm - measuredAt.zMm;
   return {
     addedPathMm: observedMm - (microphone.commonTiming ? measuredMm : observationDistanceMm),
     gain: (measuredMm / observedMm) * (observationDistanceMm / 1000),

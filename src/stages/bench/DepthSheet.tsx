@@ -82,7 +82,11 @@ export function DepthSheet() {
         {
           type: 'editDriver',
           id: second.id,
-          set: { position: { ...second.position, zMm: Number(zMm.toFixed(1)) } },
+          set: {
+            position: { ...second.position, zMm: Number(zMm.toFixed(1)) },
+            // What was measured is where it is.
+            measuredAt: null,
+          },
         },
         `depth of ${second.name}`,
       );

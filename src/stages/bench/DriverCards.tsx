@@ -1,7 +1,9 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
+import { moveSinceMeasured } from '@/core/design/moved';
 import type { Design, Driver } from '@/core/design/schema';
+import { formatNumber } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -124,9 +126,53 @@ function DriverCard({ driver, measurements, colour, onShow }: DriverCardProps) {
         {place('yMm', 'up')}
         {place('zMm', 'forward')}
       </Places>
+      <MoveNote driver={driver} />
     </Card>
   );
 }
+
+/** Says for which switch position the place holds, and what a move since the measurement does. */
+function MoveNote({ driver }: { readonly driver: Driver }) {
+  const desk = useDesk();
+  const design = useDeskState((state) => state.design);
+  const { id, name, measuredAt } = driver;
+  const owner = design.switches.find(({ positions }) =>
+    positions.some(({ settings }) =>
+      settings.some((one) => one.kind === 'driver' && one.id === id),
+    ),
+  );
+  const chosen = owner?.positions.find((position) => position.id === owner.chosenId);
+  const move = moveSinceMeasured(design, driver);
+  return (
+    <>
+      {owner && chosen && (
+        <Quiet>
+          This place holds for position {chosen.name} of the switch {owner.name}.
+        </Quiet>
+      )}
+      {move && measuredAt && (
+        <Quiet role="status">
+          Measured at {[measuredAt.xMm, measuredAt.yMm, measuredAt.zMm].map(mm).join(', ')} mm,
+          moved since: its path is {mm(Math.abs(move.addedPathMm))} mm{' '}
+          {move.addedPathMm < 0 ? 'shorter' : 'longer'}, its sound comes{' '}
+          {formatNumber(Math.abs(move.delayMs))} ms {move.addedPathMm < 0 ? 'earlier' : 'later'}.{' '}
+          <TextButton
+            onPress={() =>
+              desk.change(
+                { type: 'editDriver', id, set: { measuredAt: null } },
+                `${name} was measured here`,
+              )
+            }
+          >
+            It was measured here
+          </TextButton>
+        </Quiet>
+      )}
+    </>
+  );
+}
+
+const mm = (value: number) => formatNumber(Number(value.toFixed(1)));
 
 const Head = styled.div`
   display: flex;

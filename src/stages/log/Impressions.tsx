@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import type { Impression } from '@/core/design/log';
+import { cutText } from '@/core/text';
 import { formatNumber } from '@/core/units/quantity';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { fieldLook, labelLook } from '@/ui/field';
@@ -37,7 +38,17 @@ export function Impressions({ impressions, onChange }: ImpressionsProps) {
   const [draft, setDraft] = useState<Draft | null>(null);
   const keep = () => {
     if (!draft || draft.heard.trim() === '') return;
-    onChange([...impressions, { ...draft, levelDb: levelOf(draft.levelDb) }]);
+    const { heard, where, programme, company } = draft;
+    onChange([
+      ...impressions,
+      {
+        heard: cutText(heard, 500).trim(),
+        where: cutText(where, 80).trim(),
+        programme: cutText(programme, 80).trim(),
+        company: cutText(company, 80).trim(),
+        levelDb: levelOf(draft.levelDb),
+      },
+    ]);
     setDraft(null);
   };
   return (

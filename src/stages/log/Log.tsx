@@ -2,7 +2,8 @@
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { figuresOf } from '@/core/promises/figuresOf';
-import { useDeskState } from '@/desk/DeskContext';
+import { setFigures } from '@/desk/api';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Note, Quiet } from '@/ui/sheets';
 import { Comparison } from './Comparison';
 import { useLog, useStates } from './useLog';
@@ -12,22 +13,25 @@ import { VersionSheet } from './VersionSheet';
 
 /** What was changed, why, and whether it was better. */
 export function Log() {
+  const desk = useDesk();
   const log = useLog();
   const stateAt = useStates();
   const [chosen, setChosen] = useState<number | null>(null);
   const pinned = useDeskState((state) => state.pinned?.revision ?? null);
   const { versions, trouble } = log;
   const version = versions?.find(({ number }) => number === chosen) ?? versions?.at(0);
-  const { annotate } = log;
+  const { reload } = log;
   useEffect(() => {
     // A version saved without curves at hand, such as the first one, gets its figures when it is looked at.
     if (!version || version.figures) return;
     void stateAt(version.lastRevision)
       .then(({ prediction, standings }) =>
-        annotate(version.number, { figures: figuresOf(prediction, standings) }),
+        setFigures(desk.projectId, version.number, figuresOf(prediction, standings)),
       )
+      .then(reload)
+      // Figures are worked out again at the next look.
       .catch(() => undefined);
-  }, [version, stateAt, annotate]);
+  }, [desk, version, stateAt, reload]);
   return (
     <Layout>
       <VersionList
@@ -39,7 +43,7 @@ export function Log() {
       <section aria-label="Version">
         {trouble && (
           <Note $kind="alarm" role="alert">
-            {trouble} What you write here is not kept until the server answers.
+            {trouble} The log is asked for again by itself.
           </Note>
         )}
         {version && versions ? (

@@ -3,12 +3,14 @@ import { useEffect, useRef, useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { SavedStep, VersionSummary } from '@/core/design/log';
+import { longestNote, type SavedStep, type VersionSummary } from '@/core/design/log';
+import { cutText } from '@/core/text';
 import { listSteps } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
 import { Quiet } from '@/ui/sheets';
+import { AnnotationTrouble } from './AnnotationTrouble';
 import { Impressions } from './Impressions';
 import { dayOf, reasonWords, timeOf } from './logWords';
 import type { LogState, Shown } from './useLog';
@@ -39,17 +41,18 @@ export function VersionSheet({ version, log, stateAt }: VersionSheetProps) {
       <Actions>
         <NameOf
           name={name}
-          onCommit={(next) => void log.annotate(number, { name: next === '' ? null : next })}
+          onCommit={(next) => log.annotate(version, { name: next === '' ? null : next })}
         />
         <PrimaryButton onPress={() => void goTo(lastRevision)}>Go back to it</PrimaryButton>
         <Button onPress={() => void desk.pin(isPinned ? null : lastRevision)}>
           {isPinned ? 'Take the pin away' : 'Pin it'}
         </Button>
       </Actions>
-      <NoteOf note={version.note} onCommit={(note) => void log.annotate(number, { note })} />
+      <AnnotationTrouble version={version} />
+      <NoteOf note={version.note} onCommit={(note) => log.annotate(version, { note })} />
       <Impressions
         impressions={version.impressions}
-        onChange={(impressions) => void log.annotate(number, { impressions })}
+        onChange={(impressions) => log.annotate(version, { impressions })}
       />
       <Steps version={version} onGoTo={(revision) => void goTo(revision)} />
     </article>
@@ -70,7 +73,8 @@ function NameOf({
     if (window.location.hash === '#name') field.current?.focus();
   }, []);
   const take = () => {
-    if (draft !== null && draft.trim() !== (name ?? '')) onCommit(draft.trim());
+    const next = cutText(draft ?? '', 80).trim();
+    if (draft !== null && next !== (name ?? '')) onCommit(next);
     setDraft(null);
   };
   return (
@@ -117,14 +121,20 @@ function NoteOf({
     );
   return (
     <NoteBox>
-      <TextField aria-label="Note" value={draft} onChange={setDraft} maxLength={20_000} autoFocus>
+      <TextField
+        aria-label="Note"
+        value={draft}
+        onChange={setDraft}
+        maxLength={longestNote}
+        autoFocus
+      >
         <TextArea
           rows={6}
           placeholder="What changed, why, what to try next. **Bold**, lists and links work."
           onKeyDown={(event) => {
             if (event.key === 'Escape') setDraft(null);
             if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
-              onCommit(draft);
+              onCommit(cutText(draft, longestNote));
               setDraft(null);
             }
           }}
@@ -133,7 +143,7 @@ function NoteOf({
       <Actions>
         <PrimaryButton
           onPress={() => {
-            onCommit(draft);
+            onCommit(cutText(draft, longestNote));
             setDraft(null);
           }}
         >

@@ -16,6 +16,7 @@ const version: VersionSummary = {
     { heard: 'boomy', where: 'back row', programme: 'organ', levelDb: null, company: 'the choir' },
   ],
   figures: null,
+  annotationRevision: 0,
 };
 
 test('a version is called by its name, else by what was done last', () => {

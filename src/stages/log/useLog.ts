@@ -1,8 +1,9 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Annotation, VersionSummary } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
-import { annotateVersion, fetchState, listVersions } from '@/desk/api';
+import { asWritten } from '@/desk/annotations';
+import { fetchState, listVersions } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import type { Outcome } from '@/workers/predictorClient';
 
@@ -10,7 +11,8 @@ export interface LogState {
   /** Null until the log has come. */
   readonly versions: readonly VersionSummary[] | null;
   readonly trouble: string | null;
-  readonly annotate: (number: number, annotation: Annotation) => Promise<void>;
+  /** Kept at once, and sent as soon as the server answers. */
+  readonly annotate: (version: VersionSummary, annotation: Annotation) => void;
   readonly reload: () => Promise<void>;
 }
 
@@ -19,7 +21,9 @@ export function useLog(): LogState {
   const desk = useDesk();
   const [versions, setVersions] = useState<readonly VersionSummary[] | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const isSaved = useDeskState((state) => state.save.kind === 'saved');
+  const isSaved = useDeskState(({ save }) => save.kind === 'saved' || save.kind === 'partly');
+  const annotations = useDeskState((state) => state.annotations);
+  const annotatedElsewhere = useDeskState((state) => state.annotatedElsewhere);
 
   const reload = useCallback(async () => {
     try {
@@ -33,27 +37,23 @@ export function useLog(): LogState {
     if (!isSaved) return;
     const timer = setTimeout(() => void reload());
     return () => clearTimeout(timer);
-  }, [isSaved, reload]);
+  }, [isSaved, annotatedElsewhere, reload]);
+  // A log that could not be read is asked for again until it comes.
+  useEffect(() => {
+    if (trouble === null) return;
+    const timer = setTimeout(() => void reload(), 2000);
+    return () => clearTimeout(timer);
+  }, [trouble, reload]);
 
+  const written = useMemo(
+    () => versions?.map((version) => asWritten(version, annotations)) ?? null,
+    [versions, annotations],
+  );
   const annotate = useCallback(
-    async (number: number, annotation: Annotation) => {
-      try {
-        const changed = await annotateVersion(desk.projectId, number, annotation);
-        // Answers may overtake each other: only what was asked for is taken from this one.
-        const asked = Object.keys(annotation) as (keyof Annotation)[];
-        const set = Object.fromEntries(asked.map((key) => [key, changed[key]]));
-        setVersions(
-          (known) =>
-            known?.map((one) => (one.number === number ? { ...one, ...set } : one)) ?? null,
-        );
-        setTrouble(null);
-      } catch (error) {
-        setTrouble(error instanceof Error ? error.message : String(error));
-      }
-    },
+    (version: VersionSummary, annotation: Annotation) => desk.annotate(version, annotation),
     [desk],
   );
-  return { versions, trouble, annotate, reload };
+  return { versions: written, trouble, annotate, reload };
 }
 
 /** A saved or present document with its curves and verdicts. */

@@ -187,6 +187,22 @@ function PartFigures({ part }: { readonly part: Part }) {
           }
         />
       )}
+      {part.kind !== 'resistor' && (
+        <Tick
+          isSelected={!part.isLossFixed}
+          onChange={(follows) =>
+            desk.change(
+              { type: 'setPartLoss', id: part.id, seriesOhms: follows ? null : part.seriesOhms },
+              `loss of ${part.name}`,
+            )
+          }
+        >
+          {part.kind === 'coil'
+            ? 'The resistance follows the value (same wire, R ∝ ' +
+              (part.core === 'magnetic' ? 'L^0.5)' : 'L^0.6)')
+            : 'The loss follows the value (same dissipation factor)'}
+        </Tick>
+      )}
       {part.kind === 'coil' && (
         <Tick
           isSelected={part.core === 'magnetic'}

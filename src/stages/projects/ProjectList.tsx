@@ -47,7 +47,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
   const bringIn = async (file: File) => {
     const { design, data, log } = await readProject(file);
     for (const [id, samples] of data) await api.storeMeasurement(id, samples);
-    open(await api.createProject(design, log), design.ways.length > 0 ? 'network' : 'brief');
+    open(await api.createProjectWithLog(design, log), design.ways.length > 0 ? 'network' : 'brief');
   };
   const act = (project: ProjectSummary, action: string) =>
     attempt(async () => {

@@ -1,5 +1,5 @@
 import { database } from '@/server/database';
-import { answer } from '../http';
+import { answer } from '@/app/api/http';
 
 /** Answers once the database does. */
 export const GET = () =>

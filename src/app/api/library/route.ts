@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { readDesign } from '@/core/design/readDesign';
 import { addLibraryDriver, listLibrary } from '@/server/library';
-import { answer, documentBytes, readBody } from '../http';
+import { answer, documentBytes, readBody } from '@/app/api/http';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { exportedVersionSchema, longestExportedLog, type ExportedVersion } from '@/core/design/log';
+import { longestExportedLog, versionHeadSchema } from '@/core/design/exportedLog';
 import { readDesign } from '@/core/design/readDesign';
 import { createDemoProject } from '@/server/demo';
 import { createProject, duplicateProject, listProjects } from '@/server/projects';
-import { answer, logBytes, readBody } from '../http';
+import { answer, documentBytes, readBody } from '@/app/api/http';
 
 export const dynamic = 'force-dynamic';
 
@@ -13,7 +13,9 @@ export const GET = () => answer(listProjects);
 const creation = z.union([
   z.strictObject({
     document: z.unknown(),
-    log: z.array(exportedVersionSchema).max(longestExportedLog).optional(),
+    /** Versions that a project file brought along; they are sent after it. */
+    earlier: z.int().min(0).max(longestExportedLog).default(0),
+    head: versionHeadSchema.nullable().default(null),
   }),
   z.strictObject({ duplicateOf: z.uuid() }),
   z.strictObject({ demo: z.literal(true) }),
@@ -21,12 +23,8 @@ const creation = z.union([
 
 export const POST = (request: Request) =>
   answer(async () => {
-    const body = await readBody(request, creation, logBytes);
+    const body = await readBody(request, creation, documentBytes);
     if ('demo' in body) return createDemoProject();
     if ('duplicateOf' in body) return duplicateProject(body.duplicateOf);
-    const log = (body.log ?? []).map((version): ExportedVersion => ({
-      ...version,
-      document: readDesign(version.document, `version ${version.number}`),
-    }));
-    return createProject(readDesign(body.document, 'request'), log);
+    return createProject(readDesign(body.document, 'document'), body.earlier, body.head);
   });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { readDesign } from '@/core/design/readDesign';
 import { deleteLibraryDriver, findLibraryDriver, saveLibraryDriver } from '@/server/library';
-import { answer, documentBytes, libraryId, readBody } from '../../http';
+import { answer, documentBytes, libraryId, readBody } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string }>;

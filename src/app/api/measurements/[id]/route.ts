@@ -1,6 +1,6 @@
 import { problem } from '@/core/problem';
 import { findMeasurement, samplesSchema, storeMeasurement } from '@/server/measurements';
-import { answer, measurementBytes, readBody } from '../../http';
+import { answer, measurementBytes, readBody } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string }>;
@@ -12,11 +12,12 @@ async function measurementId({ params }: Context): Promise<string> {
   const { id } = await params;
   if (/^[0-9a-f]{32}$/.test(id)) return id;
   throw problem(
-    'measurement_not_found',
-    id.slice(0, 80),
+    'measurement_missing',
+    '',
     'There is no such measurement.',
     'Its address is wrong.',
     'Import its file again.',
+    'missing',
   );
 }
 

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { saveNoteSchema } from '@/core/design/log';
+import { ticketSchema } from '@/core/design/project';
 import { readDesign } from '@/core/design/readDesign';
 import { deleteProject, findProject, saveProject } from '@/server/projects';
-import { answer, documentBytes, projectId, readBody } from '../../http';
+import { answer, documentBytes, projectId, readBody } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string }>;
@@ -15,6 +16,7 @@ export const GET = (_request: Request, { params }: Context) =>
 
 const save = z.strictObject({
   baseRevision: z.int().positive(),
+  ticket: ticketSchema,
   document: z.unknown(),
   note: saveNoteSchema,
 });
@@ -23,8 +25,14 @@ const save = z.strictObject({
 export const PUT = (request: Request, { params }: Context) =>
   answer(async () => {
     const id = projectId((await params).id);
-    const { baseRevision, document, note } = await readBody(request, save, documentBytes);
-    const result = await saveProject(id, baseRevision, readDesign(document, 'request'), note);
+    const { baseRevision, ticket, document, note } = await readBody(request, save, documentBytes);
+    const result = await saveProject(
+      id,
+      baseRevision,
+      readDesign(document, 'document'),
+      note,
+      ticket,
+    );
     return 'conflict' in result
       ? Response.json(result, { status: 409 })
       : { revision: result.revision };

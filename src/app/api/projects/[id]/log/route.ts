@@ -1,15 +1,39 @@
+import { z } from 'zod';
+import { exportedVersionSchema } from '@/core/design/exportedLog';
 import { exportVersions, listVersions } from '@/server/log';
-import { answer, projectId } from '../../../http';
+import { requireProject } from '@/server/missing';
+import { addVersions } from '@/server/projects';
+import { answer, logPieceBytes, projectId, readBody } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string }>;
 }
 
-/** The versions of a project; with `?documents`, each with the document that it ended with, for a project file. */
+const page = z.coerce.number().int().min(0).max(1e9).catch(0);
+
+/**
+ * The versions of a project; with `?documents&after=N`, a page of those after version N with what changed in each, for a
+ * project file.
+ */
 export const GET = (request: Request, { params }: Context) =>
   answer(async () => {
     const id = projectId((await params).id);
-    return new URL(request.url).searchParams.has('documents')
-      ? exportVersions(id)
+    await requireProject(id);
+    const { searchParams } = new URL(request.url);
+    return searchParams.has('documents')
+      ? exportVersions(id, page.parse(searchParams.get('after') ?? 0))
       : listVersions(id);
+  });
+
+const piece = z.strictObject({
+  from: z.int().positive(),
+  versions: z.array(exportedVersionSchema).min(1),
+});
+
+/** Puts a piece of a project file's log before the state that the project began with. */
+export const POST = (request: Request, { params }: Context) =>
+  answer(async () => {
+    const id = projectId((await params).id);
+    const { from, versions } = await readBody(request, piece, logPieceBytes);
+    await addVersions(id, from, versions);
   });

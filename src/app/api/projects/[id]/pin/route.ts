@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { pinState } from '@/server/projects';
-import { answer, projectId, readBody } from '../../../http';
+import { answer, projectId, readBody } from '@/app/api/http';
 
 const pin = z.strictObject({ revision: z.int().positive().nullable() });
 

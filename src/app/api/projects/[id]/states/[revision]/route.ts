@@ -1,5 +1,6 @@
 import { findState } from '@/server/log';
-import { answer, countFrom, projectId } from '../../../../http';
+import { requireProject } from '@/server/missing';
+import { answer, countFrom, projectId } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string; revision: string }>;
@@ -9,5 +10,7 @@ interface Context {
 export const GET = (_request: Request, { params }: Context) =>
   answer(async () => {
     const { id, revision } = await params;
-    return findState(projectId(id), countFrom(revision));
+    const known = projectId(id);
+    await requireProject(known);
+    return findState(known, countFrom(revision));
   });

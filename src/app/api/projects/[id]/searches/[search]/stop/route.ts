@@ -1,5 +1,5 @@
 import { stopSearch } from '@/server/searches';
-import { answer, projectId, searchId } from '../../../../../http';
+import { answer, projectId, searchId } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string; search: string }>;

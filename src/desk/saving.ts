@@ -1,0 +1,258 @@
+import type { StoreApi } from 'zustand/vanilla';
+import { applyChange } from '@/core/design/applyChange';
+import type { Annotation, SaveNote, VersionSummary } from '@/core/design/log';
+import type { StoredProject } from '@/core/design/project';
+import { readDesign } from '@/core/design/readDesign';
+import { isSameDesign } from '@/core/design/sameDesign';
+import { numberIds, type Design } from '@/core/design/schema';
+import type { Samples } from '@/core/measurement/samples';
+import { ProblemError, type Problem } from '@/core/problem';
+import { figuresOf } from '@/core/promises/figuresOf';
+import { cutText } from '@/core/text';
+import { createAnnotations, type Annotations } from './annotations';
+import { createAutosave, type Autosave, type RefusedMeasurement, type Sendable } from './autosave';
+import type { DeskWorld } from './desk';
+import type { DeskState } from './deskState';
+import type { Outbox } from './outbox';
+
+/** Messages between tabs on the same project. */
+type FromOtherTab =
+  | { readonly kind: 'saved'; readonly revision: number; readonly document: Design }
+  | { readonly kind: 'annotated' };
+
+export interface SavingContext {
+  readonly project: StoredProject;
+  readonly world: Pick<DeskWorld, 'api' | 'createOutbox' | 'createChannel'>;
+  readonly store: StoreApi<DeskState>;
+  /** Numbers that are here. */
+  readonly samples: ReadonlyMap<string, Samples>;
+  /** Puts a document on the desk as a step. */
+  readonly edit: (design: Design, label: string) => void;
+  /** Puts it there without one. */
+  readonly show: (design: Design) => void;
+}
+
+/** How the open design gets to the server, and back from where an earlier visit left it. */
+export interface Saving {
+  /** A document is on the desk that the server does not have. */
+  changed(design: Design, label: string): void;
+  /** The next save begins a version. */
+  begin(reason: NonNullable<SaveNote['begins']>): void;
+  /** New numbers, which the server gets before the document that names them. */
+  keepMeasurement(id: string, samples: Samples): void;
+  /** Numbers that only this browser has. */
+  findMeasurement(id: string): Promise<Samples | null>;
+  annotate(version: VersionSummary, set: Annotation): void;
+  resolveAnnotation(number: number, how: 'mine' | 'theirs' | 'both'): void;
+  resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
+  flush(): Promise<void>;
+  revision(): number;
+  open(): () => void;
+}
+
+export function createSaving({
+  project,
+  world,
+  store,
+  samples,
+  edit,
+  show,
+}: SavingContext): Saving {
+  const { id: projectId } = project;
+  const { getState, setState } = store;
+  /** Measurements that the server may not have. */
+  const unsent = new Set<string>();
+  /** Why the server does not take some of them, until the page is opened anew. */
+  const refusals = new Map<string, Problem>();
+  let outbox: Outbox | null = null;
+  let autosave: Autosave | null = null;
+  let annotations: Annotations | null = null;
+  let channel: ReturnType<DeskWorld['createChannel']> | null = null;
+  /** Set when the next save shall begin a version. */
+  let begins: SaveNote['begins'] = null;
+  /** What was done since the last save, each once. */
+  const unsaved = new Set<string>();
+
+  function noteFor(document: Design): SaveNote {
+    const { predictedDesign, prediction, standings } = getState();
+    return {
+      label: cutText([...unsaved].join(', '), 120),
+      figures: prediction && predictedDesign === document ? figuresOf(prediction, standings) : null,
+      begins,
+    };
+  }
+
+  /** Sends what the server lacks of the measurements; what it refuses is left out, so that all else is saved. */
+  async function prepare(design: Design): Promise<Sendable> {
+    const refused: RefusedMeasurement[] = [];
+    for (const measurement of design.measurements) {
+      const reason = await refusalOf(numberIds(measurement));
+      if (!reason) continue;
+      const { id, name, origin } = measurement;
+      refused.push({ id, name, fileName: origin.fileName, problem: reason });
+    }
+    const document = refused.reduce(
+      (rest, { id }) => applyChange(rest, { type: 'removeMeasurement', id }),
+      design,
+    );
+    return { document, refused };
+  }
+
+  async function refusalOf(ids: readonly string[]): Promise<Problem | null> {
+    for (const id of ids) {
+      const known = refusals.get(id);
+      if (known) return known;
+      const numbers = samples.get(id);
+      if (!unsent.has(id) || !numbers) continue;
+      try {
+        await world.api.storeMeasurement(id, numbers);
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error;
+        refusals.set(id, error.problem);
+        return error.problem;
+      }
+      unsent.delete(id);
+      // The server has them: what is left in the browser does no harm.
+      await outbox?.dropMeasurement(id).catch(() => undefined);
+    }
+    return null;
+  }
+
+  function heard(message: FromOtherTab): void {
+    if (message.kind === 'annotated')
+      setState(({ annotatedElsewhere }) => ({ annotatedElsewhere: annotatedElsewhere + 1 }));
+    else if (autosave?.isClean()) {
+      autosave.rebase(message.revision);
+      edit(message.document, 'change from another tab');
+    }
+  }
+
+  function startAutosave(box: Outbox, revision: number): Autosave {
+    return createAutosave({
+      projectId,
+      revision,
+      outbox: box,
+      prepare,
+      save: world.api.saveProject,
+      onState: (save) => setState({ save }),
+      noteFor,
+      onSaved: (newRevision, document, stored) => {
+        begins = null;
+        // What came while the save was on its way belongs to the next one.
+        if (getState().design === document) unsaved.clear();
+        channel?.postMessage({
+          kind: 'saved',
+          revision: newRevision,
+          document: stored,
+        } satisfies FromOtherTab);
+      },
+    });
+  }
+
+  function startAnnotations(box: Outbox): Annotations {
+    return createAnnotations({
+      send: (number, base, ticket, annotation) =>
+        world.api.annotateVersion(projectId, number, base, ticket, annotation),
+      keep: (number, pending) => box.keepAnnotation(projectId, number, pending),
+      onState: (state) => setState({ annotations: state }),
+      onSaved: () => channel?.postMessage({ kind: 'annotated' } satisfies FromOtherTab),
+    });
+  }
+
+  /**
+   * The page may come from the browser's memory, and an earlier visit may have left changes that it could not save: those are
+   * taken up again. They are in conflict only when somebody else has saved since: a newest state of the chain that the
+   * earlier visit sent is its own.
+   */
+  async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
+    const newest = await world.api.fetchProject(projectId).catch(() => project);
+    const kept = await box.find(projectId);
+    // It may have been kept by an older version of this program.
+    const pending = kept && {
+      ...kept,
+      document: readDesign(kept.document, 'kept in this browser'),
+    };
+    if (pending && !isSameDesign(pending.document, newest.document)) {
+      const { ticket = null, baseRevision } = pending;
+      edit(pending.document, 'changes kept from before');
+      const isOwn = ticket !== null && newest.lastSave?.chain === ticket.chain;
+      if (baseRevision === newest.revision || isOwn) saver.rebase(newest.revision, ticket);
+      else saver.conflict(newest);
+      saver.changed(pending.document);
+      return;
+    }
+    if (pending) await box.drop(projectId);
+    if (newest.revision === project.revision || !saver.isClean()) return;
+    saver.rebase(newest.revision);
+    show(newest.document);
+  }
+
+  async function resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void> {
+    const { save, design } = getState();
+    if (save.kind !== 'conflict' || !autosave || !outbox) return;
+    const { theirs } = save;
+    if (how === 'both') {
+      const { document } = await prepare(design);
+      await world.api.createProject({
+        ...document,
+        name: `${cutText(design.name, 60)} (from this tab)`,
+      });
+    }
+    if (how === 'mine') {
+      autosave.rebase(theirs.revision);
+      autosave.changed(design);
+      await autosave.flush();
+      return;
+    }
+    // Their version becomes a step, so that undo still leads back to this tab's.
+    await autosave.discard(theirs.revision);
+    edit(theirs.document, 'the other version');
+  }
+
+  return {
+    changed(design, label) {
+      unsaved.add(label);
+      autosave?.changed(design);
+    },
+    begin(reason) {
+      begins = reason;
+    },
+    keepMeasurement(id, numbers) {
+      unsent.add(id);
+      refusals.delete(id);
+      // Numbers that the browser can't keep are still here, and sent.
+      void outbox?.keepMeasurement(id, numbers).catch(() => undefined);
+    },
+    async findMeasurement(id) {
+      const kept = (await outbox?.findMeasurement(id)) ?? null;
+      if (kept) unsent.add(id);
+      return kept;
+    },
+    annotate: (version, set) => annotations?.annotate(version, set),
+    resolveAnnotation: (number, how) => annotations?.resolve(number, how),
+    resolveConflict,
+    flush: async () => {
+      await autosave?.flush();
+      await annotations?.flush();
+    },
+    revision: () => autosave?.revision() ?? project.revision,
+    open() {
+      const box = world.createOutbox();
+      outbox = box;
+      channel = world.createChannel(`fair-project-${projectId}`);
+      channel.onmessage = (event: MessageEvent<FromOtherTab>) => heard(event.data);
+      const saver = startAutosave(box, project.revision);
+      const writer = startAnnotations(box);
+      autosave = saver;
+      annotations = writer;
+      void catchUp(box, saver);
+      void box.findAnnotations(projectId).then(writer.takeUp);
+      return () => {
+        void saver.flush();
+        saver.stop();
+        writer.stop();
+        channel?.close();
+      };
+    },
+  };
+}

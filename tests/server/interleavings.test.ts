@@ -1,0 +1,244 @@
+/**
+ * Two tabs with the real autosave and annotations against the real repositories: edits, lost requests, lost answers, a server
+ * that is away, tabs that are closed in the middle and opened again, in random order. Nothing that was acknowledged is lost,
+ * and nobody is told of a stranger who does not exist.
+ */
+import { isSameDesign } from '@/core/design/sameDesign';
+import type { VersionSummary } from '@/core/design/log';
+import type { SaveTicket, StoredProject } from '@/core/design/project';
+import { emptyDesign, type Design } from '@/core/design/schema';
+import {
+  createAnnotations,
+  noAnnotations,
+  asWritten,
+  type AnnotationState,
+  type PendingAnnotation,
+} from '@/desk/annotations';
+import { ServerAway } from '@/desk/api';
+import { createAutosave, type SaveState } from '@/desk/autosave';
+import type { PendingSave } from '@/desk/outbox';
+import { database } from '@/server/database';
+import { annotateVersion, findState, listVersions } from '@/server/log';
+import { migrate } from '@/server/migrate';
+import { createProject, findProject, saveProject } from '@/server/projects';
+import { seededRandom } from '../fixtures';
+
+beforeAll(() => migrate());
+afterAll(() => database().close());
+
+type Fault = 'none' | 'request lost' | 'answer lost';
+
+/** What lies between a tab and the server. */
+function connection(random: () => number) {
+  let isAway = false;
+  const fault = (): Fault => {
+    if (isAway) return 'request lost';
+    const draw = random();
+    return draw < 0.2 ? 'request lost' : draw < 0.45 ? 'answer lost' : 'none';
+  };
+  return {
+    setAway: (away: boolean) => (isAway = away),
+    async through<T>(request: () => Promise<T>): Promise<T> {
+      const what = fault();
+      if (what === 'request lost') throw new ServerAway('away');
+      const result = await request();
+      if (what === 'answer lost') throw new ServerAway('cut off');
+      return result;
+    },
+  };
+}
+
+/** A tab that may be closed at any moment and opened again from its outbox. */
+function tab(projectId: string, link: ReturnType<typeof connection>) {
+  /** What IndexedDB holds for it. */
+  const kept: { save: PendingSave | null; notes: Map<number, PendingAnnotation> } = {
+    save: null,
+    notes: new Map(),
+  };
+  const acknowledged: { revision: number; document: Design }[] = [];
+  let state: SaveState = { kind: 'saved' };
+  let written: AnnotationState = noAnnotations;
+  let design: Design;
+  let life = 0;
+
+  function open(project: StoredProject) {
+    life++;
+    const own = life;
+    // A closed tab's answers reach nobody.
+    const isOpen = () => own === life;
+    const autosave = createAutosave({
+      projectId,
+      revision: project.revision,
+      outbox: {
+        keep: (_id, pending) => Promise.resolve(void (isOpen() && (kept.save = pending))),
+        drop: () => Promise.resolve(void (isOpen() && (kept.save = null))),
+      },
+      prepare: (document) => Promise.resolve({ document, refused: [] }),
+      noteFor: () => ({ label: '', figures: null, begins: null }),
+      save: async (id, base, ticket: SaveTicket, document, note) => {
+        const result = await link.through(() => saveProject(id, base, document, note, ticket));
+        return isOpen() ? result : new Promise<never>(() => undefined);
+      },
+      onState: (next) => (state = isOpen() ? next : state),
+      onSaved: (revision, document) => acknowledged.push({ revision, document }),
+      pauseMs: 1,
+      retryMs: 2,
+    });
+    const annotations = createAnnotations({
+      send: async (number, base, ticket, set) => {
+        const result = await link.through(() =>
+          annotateVersion(projectId, number, set, base, ticket),
+        );
+        return isOpen() ? result : new Promise<never>(() => undefined);
+      },
+      keep: (number, pending) => {
+        if (isOpen()) {
+          if (pending) kept.notes.set(number, pending);
+          else kept.notes.delete(number);
+        }
+        return Promise.resolve();
+      },
+      onState: (next) => (written = isOpen() ? next : written),
+      onSaved: () => undefined,
+      retryMs: 2,
+    });
+    design = project.document;
+    const pending = kept.save;
+    if (pending && !isSameDesign(pending.document, project.document)) {
+      design = pending.document;
+      const isOwn = pending.ticket?.chain === project.lastSave?.chain;
+      if (pending.baseRevision === project.revision || isOwn)
+        autosave.rebase(project.revision, pending.ticket);
+      else autosave.conflict(project);
+      autosave.changed(design);
+    }
+    annotations.takeUp(kept.notes);
+    return {
+      autosave,
+      annotations,
+      edit(name: string) {
+        design = { ...design, name };
+        autosave.changed(design);
+      },
+      close() {
+        life++;
+        autosave.stop();
+        annotations.stop();
+      },
+    };
+  }
+  return {
+    open,
+    acknowledged,
+    state: () => state,
+    written: () => written,
+    design: () => design,
+    isSettled: () => kept.save === null && kept.notes.size === 0,
+  };
+}
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+async function until(isTrue: () => boolean): Promise<void> {
+  for (let i = 0; i < 2000 && !isTrue(); i++) await pause(5);
+  expect(isTrue()).toBe(true);
+}
+
+test.each([1, 2, 3, 4, 5, 6, 7, 8])(
+  'one tab, seed %i: no conflict with itself, whatever is lost',
+  async (seed) => {
+    const random = seededRandom(seed);
+    const { id } = await createProject(emptyDesign('start'));
+    const link = connection(random);
+    const mine = tab(id, link);
+    let page = mine.open(await findProject(id));
+    const version = async (): Promise<VersionSummary> => (await listVersions(id)).at(-1)!;
+    let impressions = 0;
+    for (let step = 0; step < 40; step++) {
+      const draw = random();
+      if (draw < 0.5) page.edit(`step ${step}`);
+      else if (draw < 0.65) {
+        const shown = asWritten(await version(), mine.written());
+        page.annotations.annotate(shown, {
+          note: `note ${step}`,
+          impressions: [
+            ...shown.impressions,
+            {
+              heard: `tone ${++impressions}`,
+              where: '',
+              programme: '',
+              levelDb: null,
+              company: '',
+            },
+          ],
+        });
+      } else if (draw < 0.75) link.setAway(random() < 0.5);
+      else if (draw < 0.87) {
+        page.close();
+        page = mine.open(await findProject(id));
+      } else await pause(1 + 6 * random());
+      expect(mine.state().kind).not.toBe('conflict');
+      expect([...mine.written().troubles.values()].map(({ kind }) => kind)).not.toContain(
+        'conflict',
+      );
+    }
+    link.setAway(false);
+    await until(() => mine.isSettled());
+    page.close();
+    expect(mine.state().kind).not.toBe('conflict');
+    const end = await findProject(id);
+    expect(end.document.name).toBe(mine.design().name);
+    for (const { revision, document } of mine.acknowledged)
+      expect((await findState(id, revision)).document).toEqual(document);
+    const heard = (await version()).impressions.map((one) => one.heard);
+    expect(heard).toEqual(Array.from({ length: impressions }, (_, i) => `tone ${i + 1}`));
+  },
+);
+
+test.each([11, 12, 13, 14])(
+  'two tabs, seed %i: what was acknowledged stays in the log',
+  async (seed) => {
+    const random = seededRandom(seed);
+    const { id } = await createProject(emptyDesign('start'));
+    const links = [connection(random), connection(random)];
+    const tabs = links.map((link) => tab(id, link));
+    const pages = await Promise.all(tabs.map(async (one) => one.open(await findProject(id))));
+    let heard = 0;
+    for (let step = 0; step < 40; step++) {
+      const k = random() < 0.5 ? 0 : 1;
+      const draw = random();
+      if (tabs[k].state().kind === 'conflict') {
+        // Somebody else did save: the newest state is not one of this tab's.
+        const { theirs } = tabs[k].state() as { theirs: StoredProject };
+        expect(
+          tabs[1 - k].acknowledged.some(({ revision }) => revision === theirs.revision) ||
+            theirs.document.name.startsWith(`tab ${1 - k}`),
+        ).toBe(true);
+        await pages[k].autosave.discard(theirs.revision);
+        pages[k].close();
+        pages[k] = tabs[k].open(await findProject(id));
+      } else if (draw < 0.5) pages[k].edit(`tab ${k} step ${step}`);
+      else if (draw < 0.7) {
+        const shown = asWritten((await listVersions(id)).at(-1)!, tabs[k].written());
+        heard++;
+        pages[k].annotations.annotate(shown, {
+          impressions: [
+            ...shown.impressions,
+            { heard: `tone ${heard}`, where: `${k}`, programme: '', levelDb: null, company: '' },
+          ],
+        });
+      } else await pause(1 + 5 * random());
+    }
+    await until(() => tabs.every((one) => one.isSettled() || one.state().kind === 'conflict'));
+    await until(() => tabs.every((one) => one.written().pending.size === 0));
+    pages.forEach((page) => page.close());
+    for (const { acknowledged } of tabs)
+      for (const { revision, document } of acknowledged)
+        expect((await findState(id, revision)).document).toEqual(document);
+    // Impressions of both are there: none overwrote the other's.
+    const kept = (await listVersions(id)).at(-1)!.impressions.map((one) => one.heard);
+    expect(kept.toSorted()).toEqual(
+      Array.from({ length: heard }, (_, i) => `tone ${i + 1}`).toSorted(),
+    );
+  },
+);
