@@ -1,6 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { tableScript } from '@/desk/table';
 import { StyleRegistry } from '@/ui/StyleRegistry';
@@ -10,11 +11,17 @@ export const metadata: Metadata = {
   description: 'Measured drivers to a passive loudspeaker that keeps its promises',
 };
 
-export default function RootLayout({ children }: { readonly children: ReactNode }) {
+export default async function RootLayout({ children }: { readonly children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script dangerouslySetInnerHTML={{ __html: tableScript }} />
+        {/* A browser hides the nonce from scripts, so that the page in it never looks like the server's. */}
+        <script
+          nonce={nonce}
+          suppressHydrationWarning
+          dangerouslySetInnerHTML={{ __html: tableScript }}
+        />
       </head>
       <body>
         <StyleRegistry>{children}</StyleRegistry>

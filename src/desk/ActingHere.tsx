@@ -1,8 +1,10 @@
 'use client';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
+import type { Design } from '@/core/design/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { useDesk } from './DeskContext';
+import { useDesk, useDeskState } from './DeskContext';
+import { shownOf } from './deskState';
 
 /** The cursor must rest this long. */
 const restMs = 250;
@@ -13,14 +15,15 @@ const leastDb = 0.02;
 /** Which parts act at the place of the cursor, the strongest first. */
 export function ActingHere({ cursorHz }: { readonly cursorHz: number | null }) {
   const desk = useDesk();
-  const [told, setTold] = useState<{ hz: number; text: string } | null>(null);
+  const design = useDeskState((state) => shownOf(state).design);
+  const [told, setTold] = useState<{ hz: number; design: Design; text: string } | null>(null);
   useEffect(() => {
     if (cursorHz === null) return;
     let isWanted = true;
     const timer = setTimeout(() => {
       void desk
         .workbench()
-        .actingAt(desk.store.getState().design, cursorHz)
+        .actingAt(design, cursorHz)
         .then((acting) => {
           if (!isWanted) return;
           const text = acting
@@ -28,7 +31,7 @@ export function ActingHere({ cursorHz }: { readonly cursorHz: number | null }) {
             .slice(0, shownCount)
             .map(({ partName, db }) => `${partName} ${db > 0 ? '+' : ''}${formatFixed(db, 2)}`)
             .join(', ');
-          setTold({ hz: cursorHz, text });
+          setTold({ hz: cursorHz, design, text });
         })
         .catch(() => undefined);
     }, restMs);
@@ -36,8 +39,10 @@ export function ActingHere({ cursorHz }: { readonly cursorHz: number | null }) {
       isWanted = false;
       clearTimeout(timer);
     };
-  }, [desk, cursorHz]);
-  if (cursorHz === null || told?.hz !== cursorHz || told.text === '') return null;
+  }, [desk, cursorHz, design]);
+  // What was worked out for another state of the design is no answer.
+  if (cursorHz === null || told?.hz !== cursorHz || told.design !== design || told.text === '')
+    return null;
   return (
     <Line role="status">
       At {formatQuantity(Number(cursorHz.toPrecision(3)), 'hertz')} act {told.text} dB for +10 %

@@ -69,7 +69,7 @@ function Curves() {
       .design.ways.map(({ id, name }) => `${id}\t${name}`)
       .join('\n'),
   );
-  const volts = useDeskState((state) => state.design.amplifier.volts);
+  const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
   // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
   const prediction = useDeferredValue(useDeskState((state) => shownOf(state).prediction));
@@ -79,12 +79,18 @@ function Curves() {
   const isPending = useDeskState((state) =>
     state.design.measurements.some(({ id }) => !state.loaded.has(id)),
   );
+  const loadTrouble = useDeskState((state) => state.loadTrouble);
   const stopping = prediction?.findings.filter(({ severity }) => severity === 'stops') ?? [];
   return (
     <>
       {failure !== null && (
         <Note $kind="alarm">
-          The prediction failed: {failure}. Undo the last change, or reload the page.
+          The prediction failed: {failure} Undo the last change if it goes on.
+        </Note>
+      )}
+      {loadTrouble !== null && (
+        <Note $kind="alarm" role="alert">
+          Measurements could not be loaded; they are asked for again by themselves. {loadTrouble}
         </Note>
       )}
       {prediction?.impedance ? (
@@ -92,7 +98,7 @@ function Curves() {
       ) : (
         <Empty>
           {isPending || !prediction ? (
-            <p>Loading the measurements …</p>
+            <p>{loadTrouble ?? 'Loading the measurements …'}</p>
           ) : stopping.length > 0 ? (
             stopping
               .slice(0, 4)

@@ -14,6 +14,8 @@ import { ActionFinder } from './ActionFinder';
 import { CurveShelf } from './CurveShelf';
 import { useDesk, useDeskState } from './DeskContext';
 import { Downloads, useDownloadActions } from './Downloads';
+import { DesignBoundary } from './DesignBoundary';
+import { Faults } from './Faults';
 import { KeySheet } from './KeySheet';
 import { SaveMark } from './SaveMark';
 import { SaveTrouble } from './SaveTrouble';
@@ -145,9 +147,16 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
       <PromiseStrip />
       <StageList current={stage.id} />
       <Middle>
-        <SaveTrouble />
-        <main>{children}</main>
-        <CurveShelf />
+        <Notices>
+          <SaveTrouble />
+          <Faults />
+        </Notices>
+        <main>
+          <DesignBoundary name="This stage">{children}</DesignBoundary>
+        </main>
+        <DesignBoundary name="The curves">
+          <CurveShelf />
+        </DesignBoundary>
       </Middle>
       <ActionFinder isOpen={isFinding} onOpenChange={setIsFinding} />
       <KeySheet isOpen={isShowingKeys} onOpenChange={setIsShowingKeys} />
@@ -187,6 +196,10 @@ const TopBar = styled.header`
 
 const Spacer = styled.span`
   flex: 1;
+`;
+
+const Notices = styled.div`
+  grid-row: 1;
 `;
 
 const Middle = styled.div`

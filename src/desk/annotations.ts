@@ -258,12 +258,11 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
       troubles.delete(number);
       if (how === 'mine') put(number, next);
       else {
-        const { name: _name, note: _note, ...others } = next.set;
-        const note =
-          how === 'both' && mine.set.note !== undefined
-            ? { note: bothNotes(mine.set.note, theirs.note) }
-            : {};
-        const set = { ...others, ...note };
+        const set: Annotation = {
+          ...(next.set.impressions && { impressions: next.set.impressions }),
+          ...(how === 'both' &&
+            mine.set.note !== undefined && { note: bothNotes(mine.set.note, theirs.note) }),
+        };
         put(number, Object.keys(set).length === 0 ? null : { ...next, set });
       }
       tell();

@@ -134,10 +134,24 @@ export async function pinState(id: string, revision: number | null): Promise<voi
   await call(`projects/${id}/pin`, 'PUT', { revision });
 }
 
-export const listSearches = (id: string) =>
-  json<ServerSearch[]>(call(`projects/${id}/searches`, 'GET'));
+/** @param known searches that are here: their networks come again only when they have changed */
+export async function listSearches(
+  id: string,
+  known: readonly ServerSearch[] = [],
+): Promise<ServerSearch[]> {
+  const versions = known.map((one) => `${one.id}:${one.networksVersion}`).join(',');
+  const found = await json<ServerSearch[]>(
+    call(`projects/${id}/searches?known=${versions}`, 'GET'),
+  );
+  return found.map((one) => ({
+    ...one,
+    networks: one.networks ?? known.find((other) => other.id === one.id)?.networks ?? null,
+  }));
+}
 export const beginSearch = (id: string, document: Design, limits: SearchLimits) =>
   json<ServerSearch>(call(`projects/${id}/searches`, 'POST', { document, limits }));
+export const continueSearch = (id: string, search: string) =>
+  json<ServerSearch>(call(`projects/${id}/searches/${search}/continue`, 'POST'));
 export const stopSearch = (id: string, search: string) =>
   json<ServerSearch>(call(`projects/${id}/searches/${search}/stop`, 'POST'));
 

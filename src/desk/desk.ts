@@ -107,8 +107,10 @@ const browserWorld: DeskWorld = {
   warmFileReader,
 };
 
-/** How long the hand must rest before the longer studies begin. */
+/** Pause of editing after which the longer studies begin. */
 const restMs = 200;
+/** Between attempts to get measurements that did not come. */
+const retryMs = 2000;
 
 export function createDesk(project: StoredProject, world: DeskWorld = browserWorld): Desk {
   const { id: projectId } = project;
@@ -131,6 +133,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     preview: null,
     annotations: noAnnotations,
     annotatedElsewhere: 0,
+    loadTrouble: null,
   }));
   const samples = new Map<string, Samples>();
   let predictor: PredictorClient | null = null;
@@ -138,6 +141,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   const { getState, setState } = store;
   let previewed: Design | null = null;
   let studyTimer: ReturnType<typeof setTimeout> | undefined;
+  let loadTimer: ReturnType<typeof setTimeout> | undefined;
 
   function repredict(): void {
     const { design, bypassedPartId } = getState();
@@ -175,15 +179,27 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     return predictor.predictBeside(design);
   }
 
-  async function showPin(revision: number | null): Promise<void> {
+  /** Pins wished for, one after the other at the server; only the newest is shown. */
+  let pinning: Promise<unknown> = Promise.resolve();
+  let newestPin = 0;
+
+  async function showPin(revision: number | null, turn: number): Promise<void> {
     if (revision === null) {
-      setState({ pinned: null, isFlipped: false });
+      if (turn === newestPin) setState({ pinned: null, isFlipped: false });
       return;
     }
     const { document } = await world.api.fetchState(projectId, revision);
-    setState({
-      pinned: { revision, design: document, ...(await predictBeside(document)) },
-    });
+    const outcome = await predictBeside(document);
+    if (turn === newestPin) setState({ pinned: { revision, design: document, ...outcome } });
+  }
+
+  function pin(revision: number | null): Promise<void> {
+    const turn = ++newestPin;
+    const stored = pinning
+      .catch(() => undefined)
+      .then(() => world.api.pinState(projectId, revision));
+    pinning = stored;
+    return stored.then(() => showPin(revision, turn));
   }
 
   function takeSamples(id: string, numbers: Samples): void {
@@ -192,21 +208,36 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     setState(({ loaded }) => ({ loaded: new Set(loaded).add(id) }));
   }
 
-  /** Gets the numbers of measurements that are not here yet. @returns whether any were missing */
+  /** Gets the numbers of measurements that are not here yet. @returns whether any came */
   async function loadSamples(measurements: readonly Measurement[]): Promise<boolean> {
-    const absent = measurements.flatMap(numberIds).filter((id) => !samples.has(id));
+    let hasNew = false;
+    const troubles: string[] = [];
     await Promise.all(
-      absent.map(async (id) => {
-        const kept = await saving.findMeasurement(id);
-        const numbers = kept ?? (await world.api.fetchMeasurement(id).catch(() => null));
-        if (numbers) takeSamples(id, numbers);
-      }),
+      measurements.flatMap((measurement) =>
+        numberIds(measurement)
+          .filter((id) => !samples.has(id))
+          .map(async (id) => {
+            try {
+              const kept = await saving.findMeasurement(id);
+              takeSamples(id, kept ?? (await world.api.fetchMeasurement(id)));
+              hasNew = true;
+            } catch (error) {
+              const why = error instanceof Error ? error.message : String(error);
+              troubles.push(`${measurement.name}: ${why}`);
+            }
+          }),
+      ),
     );
-    return absent.length > 0;
+    setState({ loadTrouble: troubles.length === 0 ? null : troubles.slice(0, 3).join(' ') });
+    return hasNew;
   }
 
   async function loadMeasurements(design: Design): Promise<void> {
+    clearTimeout(loadTimer);
     if (await loadSamples(design.measurements)) repredict();
+    // What could not be had is asked for again, whatever the design is by then.
+    if (getState().loadTrouble !== null && predictor)
+      loadTimer = setTimeout(() => void loadMeasurements(getState().design), retryMs);
   }
 
   const saving = createSaving({
@@ -251,10 +282,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     },
     foldShelf: (stage, isFolded) =>
       setState(({ shelfFolds }) => ({ shelfFolds: { ...shelfFolds, [stage]: isFolded } })),
-    async pin(revision) {
-      await world.api.pinState(projectId, revision);
-      await showPin(revision);
-    },
+    pin,
     flip: (isFlipped) => setState(({ pinned }) => ({ isFlipped: isFlipped && pinned !== null })),
     preview(design) {
       previewed = design;
@@ -308,11 +336,13 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       void loadMeasurements(project.document);
       repredict();
       // A pin whose state can't be had is no reason not to work.
-      void showPin(project.pinnedRevision).catch(() => undefined);
+      void showPin(project.pinnedRevision, newestPin).catch(() => undefined);
       return () => {
         clearTimeout(studyTimer);
+        clearTimeout(loadTimer);
         closeSaving();
         predictor?.close();
+        predictor = null;
       };
     },
   };

@@ -32,6 +32,8 @@ export interface DeskState {
   readonly predictionFailure: string | null;
   /** Measurements whose numbers are here. */
   readonly loaded: ReadonlySet<string>;
+  /** Why measurements could not be loaded; they are asked for again. */
+  readonly loadTrouble: string | null;
   /** Session state: never saved, never undone. */
   readonly selection: Selection | null;
   readonly bypassedPartId: string | null;

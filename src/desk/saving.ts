@@ -35,19 +35,19 @@ export interface SavingContext {
 /** How the open design gets to the server, and back from where an earlier visit left it. */
 export interface Saving {
   /** A document is on the desk that the server does not have. */
-  changed(design: Design, label: string): void;
+  readonly changed: (design: Design, label: string) => void;
   /** The next save begins a version. */
-  begin(reason: NonNullable<SaveNote['begins']>): void;
+  readonly begin: (reason: NonNullable<SaveNote['begins']>) => void;
   /** New numbers, which the server gets before the document that names them. */
-  keepMeasurement(id: string, samples: Samples): void;
+  readonly keepMeasurement: (id: string, samples: Samples) => void;
   /** Numbers that only this browser has. */
-  findMeasurement(id: string): Promise<Samples | null>;
-  annotate(version: VersionSummary, set: Annotation): void;
-  resolveAnnotation(number: number, how: 'mine' | 'theirs' | 'both'): void;
-  resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
-  flush(): Promise<void>;
-  revision(): number;
-  open(): () => void;
+  readonly findMeasurement: (id: string) => Promise<Samples | null>;
+  readonly annotate: (version: VersionSummary, set: Annotation) => void;
+  readonly resolveAnnotation: (number: number, how: 'mine' | 'theirs' | 'both') => void;
+  readonly resolveConflict: (how: 'mine' | 'theirs' | 'both') => Promise<void>;
+  readonly flush: () => Promise<void>;
+  readonly revision: () => number;
+  readonly open: () => () => void;
 }
 
 export function createSaving({
@@ -246,7 +246,7 @@ export function createSaving({
       autosave = saver;
       annotations = writer;
       void catchUp(box, saver);
-      void box.findAnnotations(projectId).then(writer.takeUp);
+      void box.findAnnotations(projectId).then((kept) => writer.takeUp(kept));
       return () => {
         void saver.flush();
         saver.stop();

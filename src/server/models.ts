@@ -116,6 +116,8 @@ export interface SearchRow extends Model<
   tried: number;
   networks: readonly FoundNetwork[];
   trouble: string | null;
+  /** Tries that failed for good; a search that they made fail can go on without them. */
+  failedBatch: { readonly stage: number; readonly from: number; readonly to: number } | null;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
 }
@@ -238,6 +240,7 @@ export function models() {
         tried: { type: DataTypes.INTEGER, allowNull: false },
         networks: { type: DataTypes.JSONB, allowNull: false },
         trouble: DataTypes.TEXT,
+        failedBatch: DataTypes.JSONB,
         createdAt: DataTypes.DATE,
         updatedAt: DataTypes.DATE,
       },

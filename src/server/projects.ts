@@ -11,6 +11,7 @@ import { requireMeasurements } from './measurements';
 import { missing } from './missing';
 import { findState, importVersions, recordState } from './log';
 import { models, type ProjectRow } from './models';
+import { endSearches } from './searches';
 
 /** A save was based on a revision that is no longer the newest. */
 export interface SaveConflict {
@@ -181,11 +182,14 @@ export async function pinState(id: string, revision: number | null): Promise<voi
 
 /** @throws ProblemError `project_missing` */
 export async function deleteProject(id: string): Promise<void> {
-  const [count] = await models().projects.update(
-    { deletedAt: new Date() },
-    { where: { id, deletedAt: null }, silent: true },
-  );
-  if (count === 0) throw missing();
+  await database().transaction(async (transaction) => {
+    const [count] = await models().projects.update(
+      { deletedAt: new Date() },
+      { where: { id, deletedAt: null }, silent: true, transaction },
+    );
+    if (count === 0) throw missing();
+    await endSearches(id, transaction);
+  });
 }
 
 /** Takes a deletion back. */

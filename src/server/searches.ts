@@ -1,31 +1,24 @@
 import type PgBoss from 'pg-boss';
-import { Op } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
+import { upToDate } from '@/core/design/readDesign';
 import type { MeasurementData } from '@/core/design/predict';
-import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
-import {
-  bestSoFar,
-  createExploration,
-  stageAfter,
-  tryNetwork,
-  type Effort,
-  type Exploration,
-  type FoundNetwork,
-  type Stage,
-} from '@/core/fitting/explore';
+import { bestSoFar, createExploration, type FoundNetwork } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
-import type { ServerSearch } from '@/core/fitting/serverSearch';
-import type { Samples } from '@/core/measurement/samples';
+import { networksVersion, type ServerSearch } from '@/core/fitting/serverSearch';
 import { problem } from '@/core/problem';
 import { database } from './database';
 import { findMeasurement, samplesFrom } from './measurements';
+import { requireProject } from './missing';
 import { models, type SearchRow } from './models';
-import { advanceQueue, batchQueue, type AdvanceJob, type BatchJob } from './queue';
+import { advanceQueue, isWorkerThere, sendJobs } from './queue';
 
-/** Networks in one job: a second or two of work. */
-const batchSizes: Readonly<Record<Effort, number>> = { look: 40, consider: 12, finish: 6 };
+/** What pages ask of searches; what workers do with them is in `searchWork.ts`. */
+
 /** Searches of a project that are kept. */
 const keptPerProject = 10;
+/** Searches that may run at once; more would only slow each other down. */
+const mostRunning = 4;
 
 const missingSearch = () =>
   problem(
@@ -37,20 +30,23 @@ const missingSearch = () =>
     'missing',
   );
 
-async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
+export async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
   const found = await Promise.all(
-    measurements.map(async ({ id }): Promise<[string, Samples]> => [
-      id,
-      samplesFrom(await findMeasurement(id)),
-    ]),
+    measurements.map(async ({ id }) => [id, samplesFrom(await findMeasurement(id))] as const),
   );
   return new Map(found);
 }
 
+/** All that a worker needs to try networks for a search. */
+export async function explorationOf(row: Pick<SearchRow, 'design' | 'limits'>) {
+  const design = upToDate(row.design as Design, 'search');
+  return createExploration(design, await measurementsOf(design), row.limits);
+}
+
 /**
- * Begins a search that goes on whatever becomes of the page.
+ * Begins a search that goes on whatever becomes of the page. Search and first job are stored together or not at all.
  *
- * @throws ProblemError when a measurement or enough drivers are missing
+ * @throws ProblemError when a measurement or enough drivers are missing, or `searches_busy`
  */
 export async function beginSearch(
   boss: PgBoss,
@@ -58,150 +54,187 @@ export async function beginSearch(
   design: Design,
   limits: SearchLimits,
 ): Promise<ServerSearch> {
-  createExploration(design, await measurementsOf(design), limits);
-  const row = await models().searches.create({
-    projectId,
-    design,
-    limits,
-    state: 'running',
-    stage: -1,
-    stageName: 'waiting for a worker',
-    stageCount: 0,
-    tried: 0,
-    networks: [],
-    trouble: null,
+  await requireProject(projectId);
+  await explorationOf({ design, limits });
+  const row = await database().transaction(async (transaction) => {
+    await requireRoom(transaction);
+    const begun = await models().searches.create(
+      {
+        ...{ projectId, design, limits },
+        state: 'running',
+        stage: -1,
+        stageName: 'waiting for a worker',
+        stageCount: 0,
+        tried: 0,
+        networks: [],
+        trouble: null,
+        failedBatch: null,
+      },
+      { transaction },
+    );
+    const old = await models().searches.findAll({
+      where: { projectId, state: { [Op.not]: 'running' } },
+      order: [['createdAt', 'DESC']],
+      // The one that was just begun is kept as well.
+      offset: keptPerProject - 1,
+      attributes: ['id'],
+      transaction,
+    });
+    await models().searches.destroy({ where: { id: old.map(({ id }) => id) }, transaction });
+    await sendJobs(boss, transaction, [{ name: advanceQueue, data: { searchId: begun.id } }]);
+    return begun;
   });
-  const old = await models().searches.findAll({
-    where: { projectId },
-    order: [['createdAt', 'DESC']],
-    offset: keptPerProject,
-    attributes: ['id'],
-  });
-  await models().searches.destroy({ where: { id: old.map(({ id }) => id) } });
-  await boss.send(advanceQueue, { searchId: row.id } satisfies AdvanceJob);
-  return toldSearch(row);
+  return toldSearch(row, await isWorkerThere());
 }
 
-async function toldSearch(row: SearchRow): Promise<ServerSearch> {
-  const { id, state, limits, stageName, stage, stageCount, tried, networks, trouble } = row;
-  const stageDone =
-    state === 'running' ? await models().searchTries.count({ where: { searchId: id, stage } }) : 0;
+async function requireRoom(transaction: Transaction): Promise<void> {
+  // One beginning at a time, so that two don't both find the last place.
+  await database().query(`SELECT pg_advisory_xact_lock(hashtext('fair searches'))`, {
+    transaction,
+    type: QueryTypes.SELECT,
+  });
+  const running = await models().searches.count({ where: { state: 'running' }, transaction });
+  if (running < mostRunning) return;
+  throw problem(
+    'searches_busy',
+    '',
+    `${running} searches are running already.`,
+    `The server carries on ${mostRunning} at once.`,
+    'Wait until one is done, or stop one.',
+    'busy',
+  );
+}
+
+async function toldSearch(row: SearchRow, isWorkerHere: boolean): Promise<ServerSearch> {
+  const { id, state, limits, stage, stageCount, tried, networks, trouble } = row;
+  const isRunning = state === 'running';
+  const stageDone = isRunning
+    ? await models().searchTries.count({ where: { searchId: id, stage } })
+    : 0;
   return {
-    ...{ id, state, limits, stageName, stageCount, stageDone, networks, trouble },
+    ...{ id, state, limits, stageCount, stageDone, trouble },
+    stageName:
+      isRunning && !isWorkerHere
+        ? 'no worker is running; it goes on as soon as one does'
+        : row.stageName,
+    // Absent when only the rest was asked for.
+    networks: networks ?? null,
+    networksVersion: networksVersion(row),
+    canGoOn: row.failedBatch !== null && state === 'failed',
     tried: tried + stageDone,
     createdAt: row.createdAt.toISOString(),
   };
 }
 
-/** The searches of a project, the newest first. */
-export async function listSearches(projectId: string): Promise<ServerSearch[]> {
+/**
+ * The searches of a project, the newest first.
+ *
+ * @param known versions of the networks that the asker has already, by search: these are not sent again
+ */
+export async function listSearches(
+  projectId: string,
+  known: ReadonlyMap<string, string> = new Map(),
+): Promise<ServerSearch[]> {
   const rows = await models().searches.findAll({
     where: { projectId },
     order: [['createdAt', 'DESC']],
+    attributes: { exclude: ['design', 'networks'] },
   });
-  return Promise.all(rows.map(toldSearch));
+  const stale = rows.filter((row) => known.get(row.id) !== networksVersion(row));
+  const networks = new Map(
+    (
+      await models().searches.findAll({
+        where: { id: stale.map(({ id }) => id) },
+        attributes: ['id', 'networks'],
+      })
+    ).map((row) => [row.id, row.networks] as const),
+  );
+  const isWorkerHere = await isWorkerThere();
+  return Promise.all(
+    rows.map(async (row) => ({
+      ...(await toldSearch(row, isWorkerHere)),
+      networks: networks.get(row.id) ?? null,
+    })),
+  );
+}
+
+/** A search under lock, to be changed. @throws ProblemError `search_not_found` */
+async function locked(transaction: Transaction, projectId: string, id: string): Promise<SearchRow> {
+  const row = await models().searches.findOne({
+    where: { id, projectId },
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+  });
+  if (!row) throw missingSearch();
+  return row;
 }
 
 /** Stops a search and keeps the best of what was tried. */
 export async function stopSearch(projectId: string, id: string): Promise<ServerSearch> {
-  const row = await models().searches.findOne({ where: { id, projectId } });
-  if (!row) throw missingSearch();
-  if (row.state === 'running') {
-    const before = await resultsBefore(id, row.stage + 1);
-    await row.update({
-      state: 'stopped',
-      networks: bestSoFar(before, row.limits),
-      tried: before.flat().length,
-    });
-    await models().searchTries.destroy({ where: { searchId: id } });
-  }
-  return toldSearch(row);
-}
-
-/** What the stages before a number have found, from the first; the order of the tries is kept. */
-async function resultsBefore(searchId: string, stage: number): Promise<FoundNetwork[][]> {
-  const rows = await models().searchTries.findAll({
-    where: { searchId, stage: { [Op.lt]: stage } },
-    order: ['stage', 'number'],
-  });
-  const results: FoundNetwork[][] = Array.from({ length: stage }, () => []);
-  for (const row of rows) if (row.network) results[row.stage].push(row.network);
-  return results;
-}
-
-/** Begins the next stage of a search when the present one is over. Doing it twice does nothing the second time. */
-export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Promise<void> {
-  await database().transaction(async (transaction) => {
-    const row = await models().searches.findByPk(searchId, {
-      transaction,
-      lock: transaction.LOCK.UPDATE,
-    });
-    if (row?.state !== 'running') return;
-    const done = await models().searchTries.count({ where: { searchId, stage: row.stage } });
-    if (row.stage >= 0 && done < row.stageCount) return;
-    const design = readDesign(row.design, `search ${searchId}`);
-    const exploration = createExploration(design, await measurementsOf(design), row.limits);
-    const before = await resultsBefore(searchId, row.stage + 1);
-    const next = stageAfter(exploration, before);
-    const count = next?.tries.length ?? 0;
-    const size = next ? batchSizes[next.effort] : 1;
-    for (let from = 0; from < count; from += size)
-      await boss.send(batchQueue, {
-        ...{ searchId, stage: before.length, from },
-        to: Math.min(count, from + size),
-      } satisfies BatchJob);
-    // A stage without tries is over at once.
-    if (next && count === 0) await boss.send(advanceQueue, { searchId } satisfies AdvanceJob);
-    await row.update(
+  const row = await database().transaction(async (transaction) => {
+    const found = await locked(transaction, projectId, id);
+    if (found.state !== 'running') return found;
+    const before = await resultsBefore(id, found.stage + 1, transaction);
+    await found.update(
       {
-        state: next ? 'running' : 'done',
-        stage: before.length,
-        stageName: next?.name ?? 'done',
-        stageCount: count,
+        state: 'stopped',
+        networks: bestSoFar(before, found.limits),
         tried: before.flat().length,
-        networks: bestSoFar(before, row.limits),
       },
       { transaction },
     );
-    if (!next) await models().searchTries.destroy({ where: { searchId }, transaction });
+    await models().searchTries.destroy({ where: { searchId: id }, transaction });
+    return found;
   });
+  return toldSearch(row, await isWorkerThere());
 }
 
-/** The stage that was worked at last, for the next batch of it. */
-let lastStage: {
-  readonly key: string;
-  readonly exploration: Exploration;
-  readonly stage: Stage;
-} | null = null;
-
-async function stageOf(row: SearchRow, number: number) {
-  const key = `${row.id} ${number}`;
-  if (lastStage?.key === key) return lastStage;
-  const design = readDesign(row.design, `search ${row.id}`);
-  const exploration = createExploration(design, await measurementsOf(design), row.limits);
-  const stage = stageAfter(exploration, await resultsBefore(row.id, number));
-  return stage ? (lastStage = { key, exploration, stage }) : null;
+/** Goes on with a search that failed, without the networks that could not be tried. */
+export async function continueSearch(
+  boss: PgBoss,
+  projectId: string,
+  id: string,
+): Promise<ServerSearch> {
+  const row = await database().transaction(async (transaction) => {
+    await requireRoom(transaction);
+    const found = await locked(transaction, projectId, id);
+    const { state, failedBatch } = found;
+    if (state !== 'failed' || !failedBatch) return found;
+    const { stage, from, to } = failedBatch;
+    await models().searchTries.bulkCreate(
+      Array.from({ length: to - from }, (_, i) => ({
+        ...{ searchId: id, stage, number: from + i },
+        network: null,
+      })),
+      { transaction, ignoreDuplicates: true },
+    );
+    await found.update({ state: 'running', trouble: null, failedBatch: null }, { transaction });
+    await sendJobs(boss, transaction, [{ name: advanceQueue, data: { searchId: id } }]);
+    return found;
+  });
+  return toldSearch(row, await isWorkerThere());
 }
 
-/** Tries the networks of a batch that were not tried yet; stops between two when the search was stopped. */
-export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
-  const { searchId, stage, from, to } = job;
-  for (let number = from; number < to; number++) {
-    const row = await models().searches.findByPk(searchId);
-    if (row?.state !== 'running') return;
-    const where = { searchId, stage, number };
-    if ((await models().searchTries.count({ where })) > 0) continue;
-    const work = await stageOf(row, stage);
-    if (!work) return;
-    const { recipe, from: start } = work.stage.tries[number];
-    const network = tryNetwork(work.exploration, recipe, work.stage.effort, start);
-    // Another worker may have been given the same when this one was taken for dead.
-    await models().searchTries.bulkCreate([{ ...where, network }], { ignoreDuplicates: true });
-  }
-  await boss.send(advanceQueue, { searchId } satisfies AdvanceJob);
+/** Ends the searches of a project that is deleted. */
+export async function endSearches(projectId: string, transaction: Transaction): Promise<void> {
+  await models().searches.update(
+    { state: 'stopped', stageName: 'the project was deleted' },
+    { where: { projectId, state: 'running' }, transaction },
+  );
 }
 
-/** Ends a search that can't go on. */
-export async function failSearch(id: string, trouble: string): Promise<void> {
-  await models().searches.update({ state: 'failed', trouble }, { where: { id, state: 'running' } });
+/** What the stages before a number have found, from the first; the order of the tries is kept. */
+export async function resultsBefore(
+  searchId: string,
+  stage: number,
+  transaction: Transaction | null = null,
+): Promise<FoundNetwork[][]> {
+  const rows = await models().searchTries.findAll({
+    where: { searchId, stage: { [Op.lt]: stage } },
+    order: ['stage', 'number'],
+    ...(transaction && { transaction }),
+  });
+  const results: FoundNetwork[][] = Array.from({ length: Math.max(0, stage) }, () => []);
+  for (const row of rows) if (row.network) results[row.stage].push(row.network);
+  return results;
 }

@@ -1,4 +1,3 @@
-import * as comlink from 'comlink';
 import type { MeasurementData } from '@/core/design/predict';
 import type { Design } from '@/core/design/schema';
 import {
@@ -12,6 +11,7 @@ import {
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { ExploreService } from './explore.worker';
 import { unwrap } from './result';
+import { startService, type WorkerService } from './startService';
 
 export interface SearchListener {
   readonly onStage: (progress: ExploreProgress) => void;
@@ -40,9 +40,11 @@ export async function searchNetworks(
 ): Promise<SearchOutcome> {
   const exploration = createExploration(design, data, limits);
   const count = Math.max(1, Math.min(4, navigator.hardwareConcurrency));
-  const workers = Array.from(
-    { length: count },
-    () => new Worker(new URL('./explore.worker.ts', import.meta.url), { type: 'module' }),
+  const services = Array.from({ length: count }, () =>
+    startService<ExploreService>(
+      new Worker(new URL('./explore.worker.ts', import.meta.url), { type: 'module' }),
+      'The search',
+    ),
   );
   let last: ExploreProgress = { stage: null, best: [], tried: 0 };
   /** Of the stage that is going on. */
@@ -50,19 +52,16 @@ export async function searchNetworks(
   const stopped = new Promise<null>((resolve) =>
     signal.addEventListener('abort', () => resolve(null)),
   );
-  const failed = new Promise<never>((_, reject) => {
-    for (const worker of workers)
-      worker.onerror = () => reject(new Error('The search could not be started.'));
-  });
-  const services = workers.map((worker) => comlink.wrap<ExploreService>(worker));
   const tryAll: TryAll = async ({ tries, effort }) => {
     const found: (FoundNetwork | null)[] = new Array<null>(tries.length).fill(null);
     underWay = found;
     let [next, done] = [0, 0];
-    const work = async (service: comlink.Remote<ExploreService>) => {
+    const work = async ({ ask }: WorkerService<ExploreService>) => {
       while (next < tries.length) {
         const at = next++;
-        found[at] = await service.tryOne(tries[at].recipe, effort, tries[at].from);
+        found[at] = await ask((service) =>
+          service.tryOne(tries[at].recipe, effort, tries[at].from),
+        );
         onProgress(++done, tries.length);
       }
     };
@@ -72,7 +71,9 @@ export async function searchNetworks(
   try {
     const searched = (async () => {
       await Promise.all(
-        services.map(async (service) => unwrap(await service.begin(design, data, limits))),
+        services.map(async ({ ask }) =>
+          unwrap(await ask((service) => service.begin(design, data, limits))),
+        ),
       );
       return explore(exploration, tryAll, (progress) => {
         last = progress;
@@ -80,7 +81,7 @@ export async function searchNetworks(
         onStage(progress);
       });
     })();
-    const result = await Promise.race([searched, stopped, failed]);
+    const result = await Promise.race([searched, stopped]);
     if (result) return { ...result, isStopped: false };
     const fitted = underWay.filter((one) => one !== null);
     return {
@@ -89,6 +90,6 @@ export async function searchNetworks(
       isStopped: true,
     };
   } finally {
-    for (const worker of workers) worker.terminate();
+    for (const { end } of services) end();
   }
 }

@@ -1,4 +1,4 @@
-import * as comlink from 'comlink';
+import type * as comlink from 'comlink';
 import type { Measurement } from '@/core/design/schema';
 import type { Capture } from '@/core/formats/captureFiles';
 import type { Imported } from '@/core/formats/importMeasurement';
@@ -6,37 +6,23 @@ import type { ProjectFile } from '@/core/formats/projectFile';
 import { problem } from '@/core/problem';
 import type { FilesService } from './files.worker';
 import { unwrap } from './result';
+import { startService, type WorkerService } from './startService';
 
 /** Nothing larger is even read from the disk. */
 const largestFileBytes = 64 * 2 ** 20;
 
-interface Started {
-  readonly worker: Worker;
-  readonly service: comlink.Remote<FilesService>;
-  /** Rejects when the worker itself fails, so that nothing waits for it for ever. */
-  readonly failure: Promise<never>;
-}
+let started: WorkerService<FilesService> | null = null;
 
-let started: Started | null = null;
-
-function start(): Started {
-  const worker = new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' });
-  const failure = new Promise<never>((_, reject) => {
-    worker.onerror = () => {
-      started = null;
-      reject(
-        problem(
-          'reader_missing',
-          '',
-          'The file reader could not be started.',
-          'The server does not answer.',
-          'Try again when it does.',
-        ),
-      );
-    };
+function start(): WorkerService<FilesService> {
+  const begun = startService<FilesService>(
+    new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
+    'The file reader',
+  );
+  // A new one at the next question.
+  void begun.failure.then(() => {
+    if (started === begun) started = null;
   });
-  failure.catch(() => undefined);
-  return { worker, service: comlink.wrap<FilesService>(worker), failure };
+  return begun;
 }
 
 /** Starts the worker before it is needed: later the server that holds its program may be away. */
@@ -47,7 +33,7 @@ export function warmFileReader(): void {
 /** Asks the worker, starting it if need be. */
 function ask<T>(question: (service: comlink.Remote<FilesService>) => Promise<T>): Promise<T> {
   started ??= start();
-  return Promise.race([question(started.service), started.failure]);
+  return started.ask(question);
 }
 
 async function bytesOf(file: File): Promise<Uint8Array> {
@@ -79,11 +65,11 @@ export async function importFile(
   const read = ask(async (service) =>
     unwrap(await service.importFile({ name: file.name, bytes }, new Date().toISOString(), played)),
   );
-  const { worker } = started!;
+  const reader = started!;
   const stopped = new Promise<never>((_, reject) => {
     signal.addEventListener('abort', () => {
-      worker.terminate();
-      if (started?.worker === worker) started = null;
+      reader.end();
+      if (started === reader) started = null;
       reject(signal.reason as Error);
     });
   });

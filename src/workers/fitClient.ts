@@ -8,6 +8,7 @@ import type { FitState } from '@/core/fitting/fit';
 import type { FitFigures } from '@/core/fitting/model';
 import type { FitService } from './fit.worker';
 import { unwrap } from './result';
+import { startService } from './startService';
 
 /** What a fit or a rounding came to. */
 export interface FitOutcome {
@@ -34,20 +35,11 @@ export interface FitListener {
 
 const workerCount = () => Math.max(1, Math.min(4, navigator.hardwareConcurrency - 1));
 
-interface Running {
-  readonly worker: Worker;
-  readonly service: comlink.Remote<FitService>;
-  /** Rejects when the worker itself fails. */
-  readonly failure: Promise<never>;
-}
-
-function start(): Running {
-  const worker = new Worker(new URL('./fit.worker.ts', import.meta.url), { type: 'module' });
-  const failure = new Promise<never>((_, reject) => {
-    worker.onerror = () => reject(new Error('The fit could not be started.'));
-  });
-  return { worker, service: comlink.wrap<FitService>(worker), failure };
-}
+const start = () =>
+  startService<FitService>(
+    new Worker(new URL('./fit.worker.ts', import.meta.url), { type: 'module' }),
+    'The fit',
+  );
 
 /** Ends the workers when it is over or stopped; stopping keeps the best that was told. */
 async function runIn<T>(
@@ -61,11 +53,11 @@ async function runIn<T>(
   );
   try {
     const done = Promise.all(
-      running.map(({ service, failure }, index) => Promise.race([work(service, index), failure])),
+      running.map(({ ask }, index) => ask((service) => work(service, index))),
     );
     return await Promise.race([done, stopped]);
   } finally {
-    for (const { worker } of running) worker.terminate();
+    for (const { end } of running) end();
   }
 }
 

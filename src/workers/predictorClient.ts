@@ -1,4 +1,3 @@
-import * as comlink from 'comlink';
 import type { Prediction } from '@/core/design/prediction';
 import type { Examination } from '@/core/design/examine';
 import type { DriverLoad } from '@/core/design/driverLoads';
@@ -12,6 +11,7 @@ import type { Samples } from '@/core/measurement/samples';
 import type { Standing } from '@/core/promises/standing';
 import { unwrap } from './result';
 import { newestOnly } from './newestOnly';
+import { startService, type WorkerService } from './startService';
 import type { Outcome, PredictorService, Study } from './predictor.worker';
 
 export type { Outcome, Study } from './predictor.worker';
@@ -72,53 +72,112 @@ export interface PredictorClient {
   close(): void;
 }
 
-function startWorker(): { worker: Worker; service: comlink.Remote<PredictorService> } {
-  const worker = new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' });
-  return { worker, service: comlink.wrap<PredictorService>(worker) };
+/** Waits before a worker that failed is started again, ms; then always the last. */
+const restartMs = [500, 2000, 5000, 15_000];
+
+/** A worker that is started again when it fails, with all numbers that it had. */
+interface Lane {
+  readonly ask: WorkerService<PredictorService>['ask'];
+  readonly tell: WorkerService<PredictorService>['tell'];
+  close(): void;
+}
+
+function startLane(
+  numbers: ReadonlyMap<string, Samples>,
+  onFailure: (message: string) => void,
+  onRestart: () => void,
+): Lane {
+  let isClosed = false;
+  let attempt = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const start = () => {
+    const begun = startService<PredictorService>(
+      new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' }),
+      'The prediction',
+    );
+    for (const [id, samples] of numbers) begun.tell((service) => service.load(id, samples));
+    void begun.failure.then((error) => {
+      begun.end();
+      if (isClosed) return;
+      onFailure(error.message);
+      timer = setTimeout(
+        () => {
+          now = start();
+          onRestart();
+        },
+        restartMs[Math.min(attempt++, restartMs.length - 1)],
+      );
+    });
+    return begun;
+  };
+  let now = start();
+  return {
+    ask: (question) => now.ask(question),
+    tell: (message) => now.tell(message),
+    close() {
+      isClosed = true;
+      clearTimeout(timer);
+      now.end();
+    },
+  };
 }
 
 /**
- * Starts two prediction workers: one for what the hand moves, one for everything that may take longer. Call in the
- * browser only.
+ * Starts two prediction workers: one for what is edited, one for everything that may take longer. One that can't be started
+ * is said and tried again. Call in the browser only.
  */
 export function createPredictorClient(listener: PredictorListener): PredictorClient {
-  const quick = startWorker();
-  const patient = startWorker();
+  const numbers = new Map<string, Samples>();
   let frequencyHz: Float64Array = new Float64Array(0);
-  const ask = newestOnly(async ({ design, bypassedPartId }: Request) => {
+  let newest: Request | null = null;
+  const ask = newestOnly(async (request: Request) => {
+    const { design, bypassedPartId } = request;
     try {
-      const { prediction, computeMs } = await quick.service.predict(design, bypassedPartId);
+      const { prediction, computeMs } = await quick.ask((service) =>
+        service.predict(design, bypassedPartId),
+      );
       // The grid hardly ever changes: charts that know it need not work it out again.
       if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
       listener.onCurves({ design, computeMs, prediction: { ...prediction, frequencyHz } });
-      listener.onVerdicts({ design, standings: await quick.service.judgeLast() });
+      const standings = await quick.ask((service) => service.judgeLast());
+      listener.onVerdicts({ design, standings });
     } catch (error) {
       listener.onFailure(error instanceof Error ? error.message : String(error));
     }
   });
+  const again = () => {
+    if (newest) ask(newest);
+  };
+  const quick = startLane(numbers, listener.onFailure, again);
+  const patient = startLane(numbers, listener.onFailure, again);
   return {
     load(id, samples) {
-      for (const { service } of [quick, patient]) void service.load(id, samples);
+      numbers.set(id, samples);
+      for (const lane of [quick, patient]) lane.tell((service) => service.load(id, samples));
     },
     request(design, bypassedPartId) {
-      ask({ design, bypassedPartId });
-      // The hand moved: whatever else runs must not take its time.
-      void patient.service.stopStudy();
+      newest = { design, bypassedPartId };
+      ask(newest);
+      // An edit came: whatever else runs must not take its time.
+      patient.tell((service) => service.stopStudy());
     },
-    predictBeside: (design) => patient.service.predictAndJudge(design),
-    study: (design) => patient.service.study(design),
-    insight: (design, partId) => patient.service.insight(design, partId),
-    driverLoads: (design) => patient.service.driverLoads(design),
-    trapLoads: (design) => patient.service.trapLoads(design),
-    proposeTrap: (design, nearHz) => patient.service.proposeTrap(design, nearHz),
-    actingAt: (design, hz) => patient.service.actingAt(design, hz),
-    examine: (design, id) => patient.service.examine(design, id),
-    fitDriver: async (...args) => unwrap(await patient.service.fitDriver(...args)),
-    depthOffset: async (...args) => unwrap(await patient.service.depthOffset(...args)),
-    spread: async (design, ids) => unwrap(await patient.service.spread(design, ids)),
-    depthBetween: (...args) => patient.service.depthBetween(...args),
+    predictBeside: (design) => patient.ask((service) => service.predictAndJudge(design)),
+    study: (design) => patient.ask((service) => service.study(design)),
+    insight: (design, partId) => patient.ask((service) => service.insight(design, partId)),
+    driverLoads: (design) => patient.ask((service) => service.driverLoads(design)),
+    trapLoads: (design) => patient.ask((service) => service.trapLoads(design)),
+    proposeTrap: (design, nearHz) => patient.ask((service) => service.proposeTrap(design, nearHz)),
+    actingAt: (design, hz) => patient.ask((service) => service.actingAt(design, hz)),
+    examine: (design, id) => patient.ask((service) => service.examine(design, id)),
+    fitDriver: async (...args) =>
+      unwrap(await patient.ask((service) => service.fitDriver(...args))),
+    depthOffset: async (...args) =>
+      unwrap(await patient.ask((service) => service.depthOffset(...args))),
+    spread: async (design, ids) =>
+      unwrap(await patient.ask((service) => service.spread(design, ids))),
+    depthBetween: (...args) => patient.ask((service) => service.depthBetween(...args)),
     close() {
-      for (const { worker } of [quick, patient]) worker.terminate();
+      for (const lane of [quick, patient]) lane.close();
     },
   };
 }

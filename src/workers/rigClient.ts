@@ -1,6 +1,6 @@
-import * as comlink from 'comlink';
 import type { ImpedanceRun, RigFile, RigSetup } from '@/core/rig/rig';
 import type { RigService } from './rig.worker';
+import { startService } from './startService';
 
 /** What the rig is asked to measure. */
 export type RigRun = { readonly kind: 'sweep' } | ImpedanceRun;
@@ -15,21 +15,24 @@ export async function measureOnRig(
   run: RigRun,
   signal: AbortSignal,
 ): Promise<File[]> {
-  const worker = new Worker(new URL('./rig.worker.ts', import.meta.url), { type: 'module' });
-  const service = comlink.wrap<RigService>(worker);
+  const { ask, end } = startService<RigService>(
+    new Worker(new URL('./rig.worker.ts', import.meta.url), { type: 'module' }),
+    'The practice rig',
+  );
   const stopped = new Promise<never>((_, reject) => {
     signal.addEventListener('abort', () => reject(new DOMException('stopped', 'AbortError')));
-    worker.onerror = () => reject(new Error('The practice rig could not be started.'));
   });
   try {
     const files: RigFile[] = await Promise.race([
-      run.kind === 'sweep'
-        ? service.rigRecording(setup)
-        : service.rigImpedance(setup, run).then((file) => [file]),
+      ask(async (service) =>
+        run.kind === 'sweep'
+          ? await service.rigRecording(setup)
+          : [await service.rigImpedance(setup, run)],
+      ),
       stopped,
     ]);
     return files.map(({ name, bytes }) => new File([bytes as BlobPart], name));
   } finally {
-    worker.terminate();
+    end();
   }
 }

@@ -155,7 +155,10 @@ test('a document of version 3 gets parts that stand by themselves and are held',
 });
 
 test('a document of version 5 has its drivers where they were measured', () => {
-  const drivers = demo.drivers.map(({ measuredAt: _measuredAt, ...driver }) => driver);
+  const drivers = demo.drivers.map(({ measuredAt, ...driver }) => {
+    expect(measuredAt).toEqual(driver.position);
+    return driver;
+  });
   const old = readDesign({ ...demo, version: 5, drivers }, 'old.json');
   expect(old.drivers.map(({ measuredAt }) => measuredAt)).toEqual(
     demo.drivers.map(({ position }) => position),

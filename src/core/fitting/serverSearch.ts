@@ -15,10 +15,23 @@ export interface ServerSearch {
   readonly stageDone: number;
   readonly stageCount: number;
   readonly tried: number;
-  /** The best trades so far. */
-  readonly networks: readonly FoundNetwork[];
+  /** The best trades so far; null when the asker has them already. */
+  readonly networks: readonly FoundNetwork[] | null;
+  /** Changes whenever the networks do. */
+  readonly networksVersion: string;
   /** Why it failed. */
   readonly trouble: string | null;
+  /** Whether it failed over some networks and can go on without them. */
+  readonly canGoOn: boolean;
   /** ISO 8601. */
   readonly createdAt: string;
 }
+
+/** Networks change when a stage is over and when the search ends. */
+export const networksVersion = ({
+  stage,
+  state,
+}: {
+  readonly stage: number;
+  readonly state: SearchState;
+}): string => `${stage}-${state}`;

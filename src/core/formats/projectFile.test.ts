@@ -31,7 +31,7 @@ const log: ExportedVersion[] = [
   },
 ];
 const file = writeProjectFile({ design, data, log });
-const { document: _document, ...head } = log[0];
+const { document, ...head } = log[0];
 const repacked = (edit: (entries: Record<string, Uint8Array>) => void) => {
   const entries = unzipSync(file);
   edit(entries);
@@ -130,11 +130,10 @@ test.each<[string, Uint8Array, string, RegExp]>([
   [
     'with a version that names a table that is not there',
     repacked((e) => {
-      const [version] = log;
       const [first] = design.measurements;
       const lost = { ...first, id: 'f'.repeat(32), name: 'lost' };
-      const document = { ...design, measurements: [lost], drivers: [], ways: [] };
-      e['log.json'] = strToU8(JSON.stringify([{ ...version, document }]));
+      const named = { ...design, measurements: [lost], drivers: [], ways: [] };
+      e['log.json'] = strToU8(JSON.stringify([{ ...head, document: named }]));
     }),
     'project_damaged',
     /table of lost is missing/,
@@ -248,9 +247,14 @@ test.each([
   ['a way into the prototype', { op: 'add', path: '/__proto__/x', value: 1 }],
   ['a place that is not there', { op: 'replace', path: '/ways/99/name', value: 'x' }],
 ])('a log whose change is %s is refused', (_name, operation) => {
-  const { document: _document, ...rest } = log[0];
   const bytes = repacked(
-    (e) => (e['log.json'] = strToU8(JSON.stringify([log[0], { ...rest, patch: [operation] }]))),
+    (e) =>
+      (e['log.json'] = strToU8(
+        JSON.stringify([
+          { ...head, document },
+          { ...head, patch: [operation] },
+        ]),
+      )),
   );
   expect(() => readProjectFile(bytes, 'p.zip')).toThrow(
     /can’t be read|can’t be put together|Invalid/,

@@ -16,11 +16,14 @@ export async function up(db: QueryInterface): Promise<void> {
   });
   await db.addColumn('versions', 'annotation_chain', { type: DataTypes.UUID, allowNull: true });
   await db.addColumn('versions', 'annotation_number', { type: DataTypes.INTEGER, allowNull: true });
+  /** Which tries a failed search can go on without. */
+  await db.addColumn('searches', 'failed_batch', { type: DataTypes.JSONB, allowNull: true });
   await db.addIndex('searches', ['project_id']);
 }
 
 export async function down(db: QueryInterface): Promise<void> {
   await db.removeIndex('searches', ['project_id']);
+  await db.removeColumn('searches', 'failed_batch');
   await db.removeColumn('versions', 'annotation_number');
   await db.removeColumn('versions', 'annotation_chain');
   await db.removeColumn('versions', 'annotation_revision');

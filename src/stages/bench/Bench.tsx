@@ -3,6 +3,7 @@ import { useMemo, useRef, useState } from 'react';
 import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
 import { useRegisterActions, type Action } from '@/desk/actions';
+import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Quiet, tabsLook } from '@/ui/sheets';
@@ -108,7 +109,9 @@ export function Bench() {
         {lesson && <LessonBar lesson={lesson} onShow={setTable} onLeave={() => setLesson(null)} />}
         <TabPanel id="measurement" aria-label="What was read">
           {chosen ? (
-            <MeasurementSheet key={chosen.id} measurement={chosen} />
+            <DesignBoundary name="The measurement">
+              <MeasurementSheet key={chosen.id} measurement={chosen} />
+            </DesignBoundary>
           ) : (
             <Quiet>
               What is read from a file shows here: its curve, the head of its table, what it was
@@ -118,25 +121,39 @@ export function Bench() {
           )}
         </TabPanel>
         <TabPanel id="angles">
-          <AngleTable onShow={show} />
+          <DesignBoundary name="The table of angles">
+            <AngleTable onShow={show} />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="depth">
-          <DepthSheet />
+          <DesignBoundary name="The depth">
+            <DepthSheet />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="parameters">
-          <ParameterSheet />
+          <DesignBoundary name="The parameters">
+            <ParameterSheet />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="samples">
-          <SpreadSheet onShow={show} />
+          <DesignBoundary name="The comparison of samples">
+            <SpreadSheet onShow={show} />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="library">
-          <LibrarySheet />
+          <DesignBoundary name="The library">
+            <LibrarySheet />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="paper">
-          <PaperSheet />
+          <DesignBoundary name="The driver sheet">
+            <PaperSheet />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="measure">
-          <MeasureSheet intake={intake} onLesson={setLesson} />
+          <DesignBoundary name="Measuring">
+            <MeasureSheet intake={intake} onLesson={setLesson} />
+          </DesignBoundary>
         </TabPanel>
       </Tables>
     </Layout>

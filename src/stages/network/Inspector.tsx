@@ -9,6 +9,7 @@ import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { shownOf } from '@/desk/deskState';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { QuantityField } from '@/ui/QuantityField';
@@ -294,10 +295,13 @@ const kindOptions = (['resistor', 'coil', 'capacitor'] as const).map((kind) => (
 
 /** The state of the whole: broken promises with what moves them, the heaviest first, and the figures of the sum. */
 function LoadNote() {
-  const lowest = useDeskState((state) => state.prediction?.summary.lowestImpedance);
-  const onAxis = useDeskState((state) => state.prediction?.summary.onAxis);
-  const standings = useDeskState((state) => state.standings);
-  const levers = useDeskState((state) => state.study?.levers);
+  const lowest = useDeskState((state) => shownOf(state).prediction?.summary.lowestImpedance);
+  const onAxis = useDeskState((state) => shownOf(state).prediction?.summary.onAxis);
+  const standings = useDeskState((state) => shownOf(state).standings);
+  // What moves a promise is worked out for the design on the desk only.
+  const levers = useDeskState((state) =>
+    shownOf(state).design === state.design ? state.study?.levers : undefined,
+  );
   if (!lowest) return null;
   const broken = standings
     .filter(({ verdict }) => verdict.isKept === false && levers?.has(verdict.promiseId))

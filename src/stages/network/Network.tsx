@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
 import { useRegisterActions, type Action } from '@/desk/actions';
+import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { Quiet, tabsLook } from '@/ui/sheets';
@@ -66,13 +67,19 @@ export function Network() {
           ))}
         </TabList>
         <TabPanel id="part">
-          <Inspector />
+          <DesignBoundary name="What is known of the chosen part">
+            <Inspector />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="fit">
-          <FitSheet />
+          <DesignBoundary name="The fit">
+            <FitSheet />
+          </DesignBoundary>
         </TabPanel>
         <TabPanel id="search">
-          <SearchSheet />
+          <DesignBoundary name="The search">
+            <SearchSheet />
+          </DesignBoundary>
         </TabPanel>
       </Side>
     </Layout>

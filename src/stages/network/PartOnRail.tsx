@@ -2,6 +2,7 @@
 import { memo } from 'react';
 import type { Part } from '@/core/design/schema';
 import { useDeskState } from '@/desk/DeskContext';
+import { shownOf } from '@/desk/deskState';
 import { kindWords, placeWords, shownValue } from './partWords';
 import { PartSymbol } from './symbols';
 import { Target } from './Target';
@@ -32,7 +33,7 @@ export const PartOnRail = memo(function PartOnRail({
   const isBypassed = useDeskState((state) => state.bypassedPartId === part.id);
   const isFaulty = useDeskState(
     (state) =>
-      state.prediction?.findings.some(
+      shownOf(state).prediction?.findings.some(
         ({ severity, about, where: at }) =>
           severity === 'stops' && (about === part.id || at.split(', ').includes(part.name)),
       ) ?? false,

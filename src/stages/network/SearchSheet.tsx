@@ -90,9 +90,10 @@ export function SearchSheet() {
         searches={server.searches}
         trouble={server.trouble}
         onStop={(id) => void server.stop(id)}
+        onGoOn={(id) => void server.goOn(id)}
         onShow={({ networks, tried, state }) => {
           choose(null);
-          layOut({ networks, tried, isStopped: state === 'stopped' });
+          layOut({ networks: networks ?? [], tried, isStopped: state === 'stopped' });
         }}
       />
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}

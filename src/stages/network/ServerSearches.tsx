@@ -10,6 +10,7 @@ interface ServerSearchesProps {
   readonly trouble: string | null;
   readonly onShow: (search: ServerSearch) => void;
   readonly onStop: (id: string) => void;
+  readonly onGoOn: (id: string) => void;
 }
 
 const states = { running: '', done: 'done', stopped: 'stopped', failed: 'failed' } as const;
@@ -17,7 +18,7 @@ const began = (iso: string) =>
   new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** Searches that go on without this page, and what they have found. */
-export function ServerSearches({ searches, trouble, onShow, onStop }: ServerSearchesProps) {
+export function ServerSearches({ searches, trouble, onShow, onStop, onGoOn }: ServerSearchesProps) {
   return (
     <>
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
@@ -27,7 +28,7 @@ export function ServerSearches({ searches, trouble, onShow, onStop }: ServerSear
           <List aria-label="Searches on the server">
             {searches.map((search) => {
               const { id, state, limits, stageName, stageDone, stageCount, tried } = search;
-              const count = search.networks.length;
+              const count = search.networks?.length ?? 0;
               return (
                 <li key={id}>
                   <p>
@@ -58,7 +59,14 @@ export function ServerSearches({ searches, trouble, onShow, onStop }: ServerSear
                       </Quiet>
                     </>
                   )}
-                  {search.trouble !== null && <Note $kind="alarm">{search.trouble}</Note>}
+                  {search.trouble !== null && (
+                    <Note $kind="alarm">
+                      {search.trouble} The best so far is kept.{' '}
+                      {search.canGoOn && (
+                        <TextButton onPress={() => onGoOn(id)}>Go on without them</TextButton>
+                      )}
+                    </Note>
+                  )}
                 </li>
               );
             })}

@@ -7,6 +7,7 @@ import { wayTargetError } from '@/core/fitting/wayTarget';
 import { levelsOver } from '@/core/spectrum/level';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { shownOf } from '@/desk/deskState';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { Note, Quiet } from '@/ui/sheets';
@@ -16,9 +17,9 @@ const restMs = 180;
 
 /** What a way's filter does apart from its driver, how it follows its own slopes, what its drivers have to take. */
 export function WayInsight({ way }: { readonly way: Way }) {
-  const prediction = useDeskState((state) => state.prediction);
-  const volts = useDeskState((state) => state.design.amplifier.volts);
-  const band = useDeskState((state) => state.design.target);
+  const prediction = useDeskState((state) => shownOf(state).prediction);
+  const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
+  const band = useDeskState((state) => shownOf(state).design.target);
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const own = prediction?.ways.find(({ wayId }) => wayId === way.id);
   if (!prediction || !own) return <Slopes way={way} told="" />;
@@ -143,7 +144,7 @@ function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
 /** Power and travel of a way's drivers under programme. */
 function Loads({ wayId }: { readonly wayId: string }) {
   const desk = useDesk();
-  const design = useDeskState((state) => state.design);
+  const design = useDeskState((state) => shownOf(state).design);
   const [loads, setLoads] = useState<readonly DriverLoad[] | null>(null);
   useEffect(() => {
     let isWanted = true;

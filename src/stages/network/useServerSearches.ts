@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
 import * as api from '@/desk/api';
@@ -15,10 +15,12 @@ export function useServerSearches() {
   const [searches, setSearches] = useState<readonly ServerSearch[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const isRunning = searches.some(({ state }) => state === 'running');
+  const latest = useRef<readonly ServerSearch[]>([]);
   const ask = useCallback(
     () =>
-      api.listSearches(projectId).then(
+      api.listSearches(projectId, latest.current).then(
         (found) => {
+          latest.current = found;
           setSearches(found);
           setTrouble(null);
         },
@@ -47,6 +49,7 @@ export function useServerSearches() {
     trouble,
     begin: (limits: SearchLimits) =>
       attempt(() => api.beginSearch(projectId, desk.store.getState().design, limits)),
+    goOn: (id: string) => attempt(() => api.continueSearch(projectId, id)),
     stop: (id: string) => attempt(() => api.stopSearch(projectId, id)),
   };
 }

@@ -12,11 +12,21 @@ interface Context {
 
 export const dynamic = 'force-dynamic';
 
-export const GET = (_request: Request, { params }: Context) =>
+/** `id:version,…` as {@link ServerSearch} has them: networks that the page has already. */
+const known = z
+  .string()
+  .max(2000)
+  .regex(/^(?:[0-9a-f-]{36}:-?\d+-[a-z]+,?)*$/)
+  .transform((text) => new Map(text.split(',').map((pair) => pair.split(':') as [string, string])))
+  .catch(new Map());
+
+/** The searches of a project; with `?known=…`, networks that the page has are left out. */
+export const GET = (request: Request, { params }: Context) =>
   answer(async () => {
     const id = projectId((await params).id);
     await requireProject(id);
-    return listSearches(id);
+    const { searchParams } = new URL(request.url);
+    return listSearches(id, known.parse(searchParams.get('known') ?? ''));
   });
 
 const wish = z.strictObject({ document: z.unknown(), limits: searchLimitsSchema });
