@@ -49,7 +49,10 @@ export function startService<T>(worker: Worker, name: string): WorkerService<T> 
   // Whoever asks is told; without a question there is nobody to tell.
   broken.catch(() => undefined);
   return {
-    ask: async (question) => await Promise.race([question(service), broken]),
+    ask: async <R>(question: (service: comlink.Remote<T>) => R): Promise<Awaited<R>> => {
+      const answer = await Promise.race([question(service), broken]);
+      return answer;
+    },
     tell: (message) => void message(service).catch(() => undefined),
     failure,
     end: () => worker.terminate(),

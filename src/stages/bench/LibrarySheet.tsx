@@ -9,7 +9,7 @@ import { useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank } from '@/ui/Blank';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { NameField } from '@/ui/NameField';
-import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { useLibrary } from './useLibrary';
 
 /** Drivers that are kept across projects, each with its samples. */
@@ -26,7 +26,7 @@ export function LibrarySheet() {
     <>
       <h3>Drivers kept across projects</h3>
       {driver && (
-        <p>
+        <Sentence>
           Put{' '}
           <ChoiceBlank
             label="driver for the library"
@@ -46,7 +46,7 @@ export function LibrarySheet() {
           <PrimaryButton onPress={() => void library.put(driver, entry)}>
             Put it there
           </PrimaryButton>
-        </p>
+        </Sentence>
       )}
       <div>
         <Button onPress={() => chooser.current?.click()}>

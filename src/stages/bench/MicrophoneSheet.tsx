@@ -7,7 +7,7 @@ import { withStep } from '@/core/measurement/recipe';
 import { formatFixed } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank, TextBlank } from '@/ui/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { Note, Quiet } from '@/ui/sheets';
+import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { writeCapture } from '@/workers/filesClient';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
@@ -142,7 +142,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
   return (
     <>
       <Caution />
-      <p>
+      <Sentence>
         The microphone is on{' '}
         <ChoiceBlank
           label="sound input"
@@ -231,7 +231,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
           onChange={(fullScaleDb) => set({ fullScaleDb })}
         />
         .
-      </p>
+      </Sentence>
       {device.channelCount === 2 && (
         <Tick isSelected={setup.hasLoop} onChange={(hasLoop) => set({ hasLoop })}>
           The second channel hears the output directly: timing is common to all measurements.

@@ -12,7 +12,7 @@ import type { Curve } from '@/ui/chart/curve';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
-import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
 import { fitParameters, sheetOf, type FittedDriver } from './fitParameters';
 
@@ -68,7 +68,7 @@ function Fitting({ driver }: { readonly driver: Driver }) {
   };
   return (
     <>
-      <p>
+      <Sentence>
         {name} has a cone of{' '}
         <QuantityBlank
           label="effective area"
@@ -156,7 +156,7 @@ function Fitting({ driver }: { readonly driver: Driver }) {
           onChange={(reOhm) => set({ reOhm })}
         />{' '}
         with direct current.
-      </p>
+      </Sentence>
       <div>
         <PrimaryButton onPress={() => void run()}>Fit the parameters</PrimaryButton>
       </div>

@@ -6,7 +6,7 @@ import { rigLevelDb, type RigDriver, type RigSetup } from '@/core/rig/rig';
 import type { Measurement } from '@/core/design/schema';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { Note, Quiet } from '@/ui/sheets';
+import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { measureOnRig, type RigRun } from '@/workers/rigClient';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
@@ -86,7 +86,7 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
         Practice, not a measurement: amplifier, microphone, room and drivers are simulated. What
         comes from here has “practice” in its name.
       </Note>
-      <p>
+      <Sentence>
         In the rig stands{' '}
         <ChoiceBlank
           label="driver in the rig"
@@ -182,7 +182,7 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
           onChange={(floorMm) => set({ floorMm })}
         />{' '}
         below.
-      </p>
+      </Sentence>
       <Tick isSelected={setup.hasBadCable} onChange={(hasBadCable) => set({ hasBadCable })}>
         One of the clips has a bad contact.
       </Tick>

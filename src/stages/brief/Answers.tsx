@@ -12,6 +12,7 @@ import { carpentries, places, purposes } from './briefWords';
 import { GivesWay } from './GivesWay';
 import { Question } from './Question';
 import { useAnswer } from './useAnswer';
+import { Sentence } from '@/ui/sheets';
 
 type NumberKey = {
   [K in keyof Brief]-?: number extends NonNullable<Brief[K]> ? K : never;
@@ -65,7 +66,7 @@ function Purpose() {
   const answer = useAnswer();
   return (
     <Question title="What for, and where">
-      <p>
+      <Sentence>
         The speaker is for{' '}
         <ChoiceBlank
           label="Purpose"
@@ -81,7 +82,7 @@ function Purpose() {
           onChange={(next) => answer('place', { place: next })}
         />
         .
-      </p>
+      </Sentence>
     </Question>
   );
 }
@@ -92,7 +93,7 @@ function Seats() {
   const metre = { dimension: 'distance', min: 100, max: 100_000, stepBy: 100 } as const;
   return (
     <Question title="Who listens">
-      <p>
+      <Sentence>
         The nearest seat is{' '}
         <Quantity of="nearestSeatMm" label="Nearest seat" question="nearest seat" {...metre} />{' '}
         away, the farthest{' '}
@@ -130,7 +131,7 @@ function Seats() {
           placeholder={`${room} dB`}
         />
         .
-      </p>
+      </Sentence>
     </Question>
   );
 }
@@ -166,7 +167,7 @@ function Amplifier() {
   const ohms = { dimension: 'ohm', min: 0.5, max: 64, stepBy: 1 } as const;
   return (
     <Question title="What drives it">
-      <p>
+      <Sentence>
         An amplifier like{' '}
         <ChoiceBlank
           label="Kind of amplifier"
@@ -206,7 +207,7 @@ function Amplifier() {
         />
         . The speaker shall be rated{' '}
         <Quantity of="ratedOhms" label="Rated impedance" question="rated impedance" {...ohms} />.
-      </p>
+      </Sentence>
     </Question>
   );
 }
@@ -216,7 +217,7 @@ function Loudness() {
   const hertz = { dimension: 'hertz', min: 5, max: 500, stepBy: 1 } as const;
   return (
     <Question title="How loud, low and even">
-      <p>
+      <Sentence>
         At the farthest seat it plays at{' '}
         <Quantity
           of="loudnessDb"
@@ -250,7 +251,7 @@ function Loudness() {
           stepBy={0.5}
         />{' '}
         of the target.
-      </p>
+      </Sentence>
     </Question>
   );
 }
@@ -263,7 +264,7 @@ function Means() {
   const side = { dimension: 'millimetre', min: 20, max: 10_000, stepBy: 10 } as const;
   return (
     <Question title="Size, money, craft">
-      <p>
+      <Sentence>
         Outside it is at most{' '}
         <Quantity of="widthMm" label="Largest width" question="width" {...side} /> wide,{' '}
         <Quantity of="heightMm" label="Largest height" question="height" {...side} /> high and{' '}
@@ -291,7 +292,7 @@ function Means() {
           onChange={(next) => answer('carpentry', { carpentry: next })}
         />
         .
-      </p>
+      </Sentence>
       <LongText
         label="Drivers and parts that must be used"
         value={mustUse}

@@ -28,7 +28,8 @@ const Row = styled.section`
     font-size: 0.8125rem;
     padding-top: 0.25rem;
   }
-  p {
+  p,
+  [role='paragraph'] {
     line-height: 1.95;
     font-size: 0.9375rem;
   }

@@ -10,7 +10,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
-import { Note, Quiet } from '@/ui/sheets';
+import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { readTarget } from '@/workers/filesClient';
 import { Card } from './Sheets';
 
@@ -79,7 +79,7 @@ export function TargetCard() {
       </header>
       <Columns>
         <div>
-          <p>
+          <Sentence>
             <Choice<string>
               label="House target"
               options={houseTargets.map(({ name }) => ({ id: name, text: name }))}
@@ -96,9 +96,9 @@ export function TargetCard() {
               value={target.kind}
               onChange={(kind) => set(ofKind(target, kind))}
             />
-          </p>
+          </Sentence>
           <Shape target={target} set={set} />
-          <p>
+          <Sentence>
             It counts from{' '}
             <QuantityBlank
               label="Target from"
@@ -120,7 +120,7 @@ export function TargetCard() {
               onChange={(toHz) => toHz !== null && set({ ...target, toHz }, 'to')}
             />
             .
-          </p>
+          </Sentence>
           <FileTrigger onSelect={(files) => void read(files)}>
             <Button>Read it from a table …</Button>
           </FileTrigger>
@@ -140,7 +140,7 @@ interface ShapeProps {
 function Shape({ target, set }: ShapeProps) {
   if (target.kind === 'tilt')
     return (
-      <p>
+      <Sentence>
         It changes by{' '}
         <QuantityBlank
           label="Tilt per octave"
@@ -152,11 +152,11 @@ function Shape({ target, set }: ShapeProps) {
           onChange={(value) => value !== null && set({ ...target, dbPerOctave: value }, 'tilt')}
         />{' '}
         per octave.
-      </p>
+      </Sentence>
     );
   if (target.kind === 'shelf')
     return (
-      <p>
+      <Sentence>
         Below{' '}
         <QuantityBlank
           label="Step at"
@@ -178,7 +178,7 @@ function Shape({ target, set }: ShapeProps) {
           onChange={(value) => value !== null && set({ ...target, lowsDb: value }, 'lows')}
         />{' '}
         higher.
-      </p>
+      </Sentence>
     );
   if (target.kind === 'points')
     return (
@@ -338,10 +338,11 @@ const Columns = styled.div`
     flex: 1;
     min-width: 0;
   }
-  p {
+  p,
+  [role='paragraph'] {
     line-height: 1.8;
   }
-  p:first-child {
+  :is(p, [role='paragraph']):first-child {
     display: flex;
     gap: 0.8rem;
   }

@@ -84,6 +84,6 @@ const named = (line: string): Coil => {
   return { id, name };
 };
 
-const Sentence = styled.p`
+const Sentence = styled.div.attrs({ role: 'paragraph' })`
   font-size: 0.8125rem;
 `;

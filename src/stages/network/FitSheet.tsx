@@ -11,7 +11,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
-import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { dimensionOf } from './partWords';
 import { PartLimitBlanks } from './PartLimitBlanks';
@@ -92,7 +92,7 @@ export function FitSheet() {
           </li>
         ))}
       </List>
-      <p>
+      <Sentence>
         From{' '}
         <QuantityBlank
           label="number of starts"
@@ -114,7 +114,7 @@ export function FitSheet() {
           onChange={(next) => next !== null && setSeed(Math.round(next))}
         />
         .
-      </p>
+      </Sentence>
       <PartLimitBlanks />
       <Row>
         <PrimaryButton
@@ -133,7 +133,7 @@ export function FitSheet() {
           Round to values one can buy
         </Button>
       </Row>
-      <p>
+      <Sentence>
         Each part is worth at least{' '}
         <QuantityBlank
           label="worth of a part"
@@ -145,7 +145,7 @@ export function FitSheet() {
           onChange={(next) => next !== null && setWorthDb(next)}
         />{' '}
         of what the fit makes small; those that are not may go.
-      </p>
+      </Sentence>
       <Row>
         <Button isDisabled={isBusy || free.length < 2} onPress={() => void omit(worthDb, limits)}>
           Leave out what hardly matters

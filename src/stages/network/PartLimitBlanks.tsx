@@ -4,7 +4,7 @@ import { driveVoltsOf } from '@/core/design/programme';
 import type { PartLimits, PriceRates } from '@/core/fitting/limits';
 import { useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
-import { Quiet } from '@/ui/sheets';
+import { Quiet, Sentence } from '@/ui/sheets';
 import { useSheetChoices } from './sheetChoices';
 
 const rateWords: readonly (readonly [rate: keyof PriceRates, words: string, label: string])[] = [
@@ -23,7 +23,7 @@ export function PartLimitBlanks() {
   const limit = (change: Partial<PartLimits>) => set({ limits: { ...limits, ...change } });
   return (
     <>
-      <p>
+      <Sentence>
         No resistor hotter than{' '}
         <QuantityBlank
           label="most heat in a resistor"
@@ -47,7 +47,7 @@ export function PartLimitBlanks() {
           onChange={(mostOutlay) => limit({ mostOutlay })}
         />
         .
-      </p>
+      </Sentence>
       {limits.mostWatts !== null && !isPowerKnown && (
         <Quiet>The heat counts once the brief says the amplifier’s power.</Quiet>
       )}

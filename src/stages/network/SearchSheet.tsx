@@ -8,7 +8,7 @@ import { useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
 import { PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
-import { Note, Quiet, tableLook } from '@/ui/sheets';
+import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { ServerSearches } from './ServerSearches';
 import { PartLimitBlanks } from './PartLimitBlanks';
@@ -39,7 +39,7 @@ export function SearchSheet() {
         corrections, traps, each fitted to what the promises ask. What is on the rails stays until
         one is taken over.
       </Quiet>
-      <p>
+      <Sentence>
         At most{' '}
         <QuantityBlank
           label="largest number of parts"
@@ -64,7 +64,7 @@ export function SearchSheet() {
           onChange={(mostHenries) => set({ limits: { ...limits, mostHenries } })}
         />
         .
-      </p>
+      </Sentence>
       <PartLimitBlanks />
       <Tick isSelected={isOnServer} onChange={setIsOnServer}>
         On the server, where it goes on when this page is closed

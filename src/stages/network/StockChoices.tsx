@@ -10,7 +10,7 @@ import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatQuantity, parseQuantity } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
-import { Note, Quiet } from '@/ui/sheets';
+import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { dimensionOf } from './partWords';
 
 const stockOptions = [
@@ -38,11 +38,11 @@ export function StockChoices({ parts, series, onChange }: StockChoicesProps) {
   const blank = { series, onChange };
   return (
     <>
-      <p>
+      <Sentence>
         Round the free values: resistors to <StockBlank kind="resistor" {...blank} />, coils to{' '}
         <StockBlank kind="coil" {...blank} />, capacitors to{' '}
         <StockBlank kind="capacitor" {...blank} />.
-      </p>
+      </Sentence>
       <Owned {...blank} />
       <Pairs parts={parts} series={series} />
     </>

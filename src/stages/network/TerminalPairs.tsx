@@ -7,6 +7,7 @@ import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, TextButton } from '@/ui/Button';
 import { NameField } from '@/ui/NameField';
 import { Tick } from '@/ui/Tick';
+import { Sentence } from '@/ui/sheets';
 
 /** The pairs of terminals, each with the amplifier on it. */
 export function TerminalPairs() {
@@ -51,7 +52,7 @@ export function TerminalPairs() {
                   value={name}
                   onCommit={(next) => edit(id, { name: next }, 'rename a pair')}
                 />
-                <p>
+                <Sentence>
                   Its amplifier plays{' '}
                   <QuantityBlank
                     label={`gain at ${name}`}
@@ -87,7 +88,7 @@ export function TerminalPairs() {
                   >
                     Remove
                   </TextButton>
-                </p>
+                </Sentence>
               </li>
             );
           })}

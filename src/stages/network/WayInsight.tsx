@@ -183,6 +183,6 @@ const isTooMuch = ({ watts, ratedWatts, travelMm, allowedMm }: DriverLoad) =>
   (ratedWatts !== null && watts > ratedWatts) ||
   (travelMm !== null && allowedMm !== null && travelMm > allowedMm);
 
-const Sentence = styled.p`
+const Sentence = styled.div.attrs({ role: 'paragraph' })`
   font-size: 0.8125rem;
 `;
