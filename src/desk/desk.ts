@@ -47,6 +47,7 @@ export interface Desk {
   /** The longer computations, in the worker; they reject while the desk is not open. */
   workbench(): Pick<
     PredictorClient,
+    | 'figures'
     | 'insight'
     | 'actingAt'
     | 'driverLoads'

@@ -17,7 +17,7 @@ import type { Samples } from '@/core/measurement/samples';
 import { applyChange } from '@/core/design/applyChange';
 import { partValue } from '@/core/design/partValue';
 import { seekLevers, type Levers } from '@/core/promises/levers';
-import { standingsOf, type Standing } from '@/core/promises/standing';
+import { figuresOfNetwork, standingsOf, type Standing } from '@/core/promises/standing';
 
 const predict = createPredictor();
 const data = new Map<string, Samples>();
@@ -69,6 +69,8 @@ const service = {
     const prediction = predict(design, data);
     return { prediction, standings: standingsOf(design, prediction) };
   },
+  /** What a design is looked at for: its promises, and the usual figures of a network. */
+  figures: (design: Design): readonly Standing[] => figuresOfNetwork(design, predict(design, data)),
   /** @returns null when another study or {@link stopStudy} came before the end */
   async study(design: Design): Promise<Study | null> {
     const mine = ++studies;

@@ -47,6 +47,8 @@ export interface PredictorClient {
   request(design: Design, bypassedPartId: string | null): void;
   /** Predicts another design beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
+  /** Promises and usual figures of a network, as the strip judges them. */
+  figures(design: Design): Promise<readonly Standing[]>;
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
@@ -162,6 +164,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
       patient.tell((service) => service.stopStudy());
     },
     predictBeside: (design) => patient.ask((service) => service.predictAndJudge(design)),
+    figures: (design) => patient.ask((service) => service.figures(design)),
     study: (design) => patient.ask((service) => service.study(design)),
     insight: (design, partId) => patient.ask((service) => service.insight(design, partId)),
     driverLoads: (design) => patient.ask((service) => service.driverLoads(design)),

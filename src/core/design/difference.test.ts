@@ -289,7 +289,11 @@ test.each<[string, Change, object]>([
   [
     'a way that mirrors another',
     { type: 'mirrorWay', id: 'way-tweeter', ofId: 'way-midrange' },
-    { what: 'C4', before: '5.6 µF, series, Tweeter 1', after: '47 µF, series, Tweeter 1, tied to C2 × 1' },
+    {
+      what: 'C4',
+      before: '5.6 µF, series, Tweeter 1',
+      after: '47 µF, series, Tweeter 1, tied to C2 × 1',
+    },
   ],
   [
     'coupled coils',

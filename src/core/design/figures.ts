@@ -124,7 +124,10 @@ export function reachHz(
 }
 
 /** Smallest |Z| in the band of the prediction. */
-export function lowestOhms({ frequencyHz, impedance }: Prediction): FigureAt | null {
+export function lowestOhms({
+  frequencyHz,
+  impedance,
+}: Pick<Prediction, 'frequencyHz' | 'impedance'>): FigureAt | null {
   if (!impedance) return null;
   let at = 0;
   for (let i = 1; i < frequencyHz.length; i++) if (impedance.ohms[i] < impedance.ohms[at]) at = i;
@@ -171,20 +174,31 @@ export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
     .map(({ way }) => way);
   return heard.slice(1).flatMap((upper, i) => {
     const lower = heard[i];
-    let best: { atHz: number; levelDb: number } | null = null;
-    for (let j = 1; j < frequencyHz.length; j++) {
-      const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
-      const after = lower.levelDb[j] - upper.levelDb[j];
-      if (!(before > 0 && after <= 0)) continue;
-      if (best && lower.levelDb[j] <= best.levelDb) continue;
-      const share = Number.isFinite(before - after) ? before / (before - after) : 1;
-      best = {
-        atHz: frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share,
-        levelDb: lower.levelDb[j],
-      };
-    }
-    return best ? [{ lower, upper, atHz: best.atHz }] : [];
+    const j = crossingIndex(lower.levelDb, upper.levelDb);
+    if (j < 0) return [];
+    const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
+    const after = lower.levelDb[j] - upper.levelDb[j];
+    const share = Number.isFinite(before - after) ? before / (before - after) : 1;
+    const atHz = frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share;
+    return [{ lower, upper, atHz }];
   });
+}
+
+/**
+ * Place on the grid before which a lower way falls under an upper one; of several the loudest.
+ *
+ * @returns -1 where they never cross
+ */
+export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): number {
+  let cross = -1;
+  for (let i = 1; i < lowerDb.length; i++)
+    if (
+      lowerDb[i - 1] > upperDb[i - 1] &&
+      lowerDb[i] <= upperDb[i] &&
+      (cross < 0 || lowerDb[i] > lowerDb[cross])
+    )
+      cross = i;
+  return cross;
 }
 
 /** Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the grid. */
@@ -201,7 +215,7 @@ export function centreOf(levelDb: Float64Array): number {
 }
 
 /** How far apart, in dB, two ways may be for their phases to matter to each other. */
-const overlapDb = 10;
+export const overlapDb = 10;
 
 /**
  * Largest phase difference between neighbouring ways where they overlap: within half an octave of the frequency at

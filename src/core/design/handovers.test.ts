@@ -34,6 +34,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
   return {
     frequencyHz,
     ways: [way('low', low, high), way('high', high, low)],
+    window: null,
     sum: { levelDb, phaseDeg: levelDb },
     impedance: null,
     loads: [],

@@ -1,6 +1,11 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
-import { levelToward, type Direction, type MeasuredDirection } from '@/core/radiation/offAxis';
+import {
+  levelToward,
+  listeningWindow,
+  type Direction,
+  type MeasuredDirection,
+} from '@/core/radiation/offAxis';
 import { pathTowardMm } from '@/core/radiation/path';
 import type { Conditioner } from './conditioner';
 import { createMemory } from './memory';
@@ -22,12 +27,47 @@ export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) 
  */
 export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner): OffAxisOf {
   const remember = createMemory<MeasuredDirection[]>();
+  const rememberToward = createMemory<OffAxis>();
   return (design, driver, data) => {
-    const measured = remember(driver.id, [design.measurements, driver, data], () =>
+    const used = new Set([...driver.offAxisIds, driver.responseId]);
+    const statements = design.measurements.filter(({ id }) => used.has(id));
+    // A document from another thread is made of new objects: what is said in it tells whether it is the same.
+    const said = JSON.stringify(
+      statements.map(({ id, recipe, angle, microphone, driveVolts }) => [
+        ...[id, recipe, angle, microphone, driveVolts],
+      ]),
+    );
+    const numbers = statements.map(({ id }) => data.get(id));
+    const measured = remember(driver.id, [said, ...numbers], () =>
       directionsOf(design, driver, data, condition, frequencyHz),
     );
-    return measured.length === 0 ? null : towardFrom(measured, design, driver, frequencyHz);
+    if (measured.length === 0) return null;
+    const { xMm, yMm, zMm } = driver.position;
+    const { listeningDistanceMm, airTemperatureC } = design;
+    return rememberToward(
+      driver.id,
+      [measured, xMm, yMm, zMm, listeningDistanceMm, airTemperatureC],
+      () => towardFrom(measured, design, driver, frequencyHz),
+    );
   };
+}
+
+/**
+ * What several drivers send in each direction of the listening window, the axis first; null when some driver was not measured
+ * off its axis.
+ *
+ * @param onAxis of each driver, in their order
+ */
+export function windowSpectra<T extends GridSpectrum>(
+  onAxis: readonly T[],
+  towardOf: (voice: T, index: number) => OffAxis | null,
+): (readonly GridSpectrum[])[] | null {
+  const toward = onAxis.map(towardOf);
+  const all = listeningWindow.map((direction) =>
+    onAxis.map((voice, v) => toward[v]?.(voice, direction) ?? null),
+  );
+  const known = all.map((row) => row.filter((voice) => voice !== null));
+  return known.some((row) => row.length < onAxis.length) ? null : [onAxis, ...known];
 }
 
 function towardFrom(

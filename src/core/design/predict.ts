@@ -18,8 +18,10 @@ import {
   type WayPrediction,
 } from './prediction';
 import { createMemory } from './memory';
+import { createOffAxis } from './offAxisInputs';
 import type { Design } from './schema';
 import { createWayInputs } from './wayInputs';
+import { createWindowLevel, type HeardDriver } from './windowLevel';
 
 /** The numbers of a design's measurements, by their id. */
 export type MeasurementData = ReadonlyMap<string, Samples>;
@@ -46,6 +48,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   const rememberSolver = createMemory<Solver>();
   const condition = createConditioner();
   const points = frequencyHz.length;
+  const windowLevelOf = createWindowLevel(createOffAxis(frequencyHz, condition), points);
 
   function solveNetwork(
     { netlist, onePorts, probes }: CompiledNetwork,
@@ -74,6 +77,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       frequencyHz,
       ways: [],
       sum: null,
+      window: null,
       impedance: null,
       loads: [],
       findings: [...findings, ...more],
@@ -92,6 +96,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     }
 
     let drivers = 0;
+    const heard: HeardDriver[] = [];
     const contributions = usable.map(({ ends }) => {
       const pressure = silence(points);
       const volts = silence(points);
@@ -102,7 +107,9 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
         const { response } = end;
         if (response) {
           isHeard = true;
-          accumulate(pressure, times(radiationOf({ ...end, response }, design), re, im, end.sign));
+          const radiation = radiationOf({ ...end, response }, design);
+          heard.push({ driver: end.driver, radiation, volts: { re, im }, sign: end.sign });
+          accumulate(pressure, times(radiation, re, im, end.sign));
         }
         accumulate(volts, { re, im });
       }
@@ -131,10 +138,12 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     }));
     const impedance = hardest(loads);
     const sum = isAudible ? polar(total) : null;
+    const windowDb = sum && windowLevelOf(design, heard, data);
     return {
       frequencyHz,
       ways,
       sum,
+      window: windowDb && { levelDb: windowDb },
       impedance,
       loads,
       findings: [

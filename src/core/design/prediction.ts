@@ -1,4 +1,5 @@
 import type { Mark } from '@/core/measurement/condition';
+import { lowestOhms } from './figures';
 import type { Problem } from '@/core/problem';
 
 /** Something the designer should know about a prediction. */
@@ -54,6 +55,8 @@ export interface Prediction {
   readonly ways: readonly WayPrediction[];
   /** On the design axis, referred to 1 m. Null without any usable way. */
   readonly sum: { readonly levelDb: Float64Array; readonly phaseDeg: Float64Array } | null;
+  /** Mean energy over the listening window; null where some driver was not measured off its axis. */
+  readonly window: { readonly levelDb: Float64Array } | null;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
   /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */
@@ -71,16 +74,11 @@ export function summarise(
   sum: Prediction['sum'],
   impedance: Prediction['impedance'],
 ): PredictionSummary {
+  const lowest = lowestOhms({ frequencyHz, impedance });
   return {
-    lowestImpedance: impedance && lowest(frequencyHz, impedance.ohms),
+    lowestImpedance: lowest && { ohms: lowest.value, atHz: lowest.atHz },
     onAxis: sum && spread(frequencyHz, sum.levelDb),
   };
-}
-
-function lowest(frequencyHz: Float64Array, ohms: Float64Array) {
-  let at = 0;
-  for (let i = 1; i < ohms.length; i++) if (ohms[i] < ohms[at]) at = i;
-  return { ohms: ohms[at], atHz: frequencyHz[at] };
 }
 
 function spread(frequencyHz: Float64Array, levelDb: Float64Array): PredictionSummary['onAxis'] {

@@ -1,4 +1,4 @@
-import { sensitivityBand, type Band } from '@/core/design/figures';
+import { deviationDb, lowestOhms, sensitivityBand, type Band } from '@/core/design/figures';
 import type { MeasurementData } from '@/core/design/predict';
 import { partValue } from '@/core/design/partValue';
 import type { Design } from '@/core/design/schema';
@@ -87,7 +87,7 @@ export function createFitModel(
     wantsWindow: goal.window !== null,
     wantsHeat: goal.heat !== null,
   });
-  const { wayIds, isHeard, partDb, sumDb, ohms, windowDb, watts } = playback;
+  const { wayIds, isHeard, partDb, sumDb, windowDb, watts } = playback;
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
@@ -156,6 +156,12 @@ export function createFitModel(
     watts: new Float64Array(watts?.length ?? 0),
   };
 
+  /** The promise's own figure, where the drivers are heard. */
+  function deviationOf(curve: Float64Array, band: Band): number {
+    const heard = curve.map((db, i) => (isHeard(i) ? db : NaN));
+    return deviationDb(frequencyHz, heard, goal.onAxis.target, band)?.value ?? NaN;
+  }
+
   function slopesOf(variable: number): Slopes {
     playback.slopesOnAxis(variable, slopes.axis);
     if (goal.load || goal.equivalent) playback.slopesOfLoad(variable, slopes.lnZ, slopes.angle);
@@ -200,11 +206,11 @@ export function createFitModel(
       let square = 0;
       for (const i of inBand) square += deviation[i] ** 2 / inBand.length;
       return {
-        deviationDb: halfHeight(deviation, inBand),
+        deviationDb: deviationOf(sumDb, goal.onAxis.band),
         rmsDb: Math.sqrt(square),
-        lowestOhms: ohms.reduce((least, value) => Math.min(least, value), Infinity),
+        lowestOhms: lowestOhms({ frequencyHz, impedance: playback })!.value,
         levelDb: last.middleDb,
-        windowDb: windowDeviation && halfHeight(windowDeviation, inWindow),
+        windowDb: windowDb && goal.window && deviationOf(windowDb, goal.window.band),
         hottestWatts: watts?.reduce((most, value) => Math.max(most, value), 0) ?? null,
         outlay: outlay.total(last.logValues),
       };
@@ -216,14 +222,4 @@ function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Arra
   return Int32Array.from(
     [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= fromHz && frequencyHz[i] <= toHz),
   );
-}
-
-/** Half of what lies between the highest and the lowest of a curve at some places. */
-function halfHeight(curve: Float64Array, places: Int32Array): number {
-  let [high, low] = [-Infinity, Infinity];
-  for (const i of places) {
-    high = Math.max(high, curve[i]);
-    low = Math.min(low, curve[i]);
-  }
-  return (high - low) / 2;
 }

@@ -1,5 +1,6 @@
 import { compileNetwork } from '@/core/design/compileNetwork';
 import { usableWays } from '@/core/design/inspect';
+import { windowSpectra } from '@/core/design/offAxisInputs';
 import type { MeasurementData } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
@@ -8,7 +9,6 @@ import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
-import { listeningWindow } from '@/core/radiation/offAxis';
 import type { FitInputs } from './inputs';
 import { createHeatPlayback, heatProbes, type HeatPlayback } from './heatPlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
@@ -147,15 +147,12 @@ export function createPlayback(
 
   /** The drivers in each direction of the window; null when some driver was not measured there. */
   function windowVoices(onAxis: readonly Voice[]): Voice[][] | null {
-    const toward = onAxis.map(({ probe }) => offAxisOf(design, ends[probe].driver, data));
-    const all = listeningWindow.map((direction) =>
-      onAxis.map((voice, v) => {
-        const there = toward[v]?.(voice, direction) ?? null;
-        return there && { probe: voice.probe, ...there };
-      }),
+    const spectra = windowSpectra(onAxis, ({ probe }) =>
+      offAxisOf(design, ends[probe].driver, data),
     );
-    const known = all.map((row) => row.filter((voice) => voice !== null));
-    return known.some((row) => row.length < onAxis.length) ? null : [[...onAxis], ...known];
+    return (
+      spectra?.map((row) => row.map((there, v) => ({ ...there, probe: onAxis[v].probe }))) ?? null
+    );
   }
 
   function createHeat(atVolts: number): HeatPlayback {

@@ -1,4 +1,4 @@
-import { centreOf, equivalentOhms } from '@/core/design/figures';
+import { centreOf, crossingIndex, equivalentOhms, overlapDb } from '@/core/design/figures';
 import { partsOf, type Design, type WayTarget } from '@/core/design/schema';
 import type { Goal } from './goal';
 import { costAt, outlayOf } from './outlay';
@@ -56,8 +56,6 @@ const decibelsPerNeper = 20 / Math.LN10;
  * evenness, it is kept.
  */
 const limitFactor = 6;
-/** Ways this far apart in level do not hear each other's phase. */
-const overlapDb = 10;
 /** Degrees of phase that weigh like a decibel. */
 const degreesPerDb = 15;
 
@@ -212,10 +210,7 @@ export function trackingTerm(
     order.sort((a, b) => centres[a] - centres[b]);
     for (let k = 0; k < pairs; k++) {
       const [low, high] = [partDb[order[k]], partDb[order[k + 1]]];
-      let cross = -1;
-      for (let i = 1; i < points; i++)
-        if (low[i - 1] > high[i - 1] && low[i] <= high[i] && (cross < 0 || low[i] > low[cross]))
-          cross = i;
+      const cross = crossingIndex(low, high);
       if (cross < 0) continue;
       for (let i = 0; i < points; i++) {
         const apart = Math.abs(low[i] - high[i]);

@@ -22,11 +22,9 @@ export interface KindFacts {
   readonly dimension: Dimension;
   /** Stage where the matter is mended. */
   readonly stage: 'brief' | 'bench' | 'network' | 'box' | 'baffle' | 'around' | 'parts';
-  /** What is missing while nothing can be said; null when the prediction decides. */
-  readonly waitsFor: string | null;
 }
 
-const kept = { hasBand: false, waitsFor: null } as const;
+const kept = { hasBand: false } as const;
 
 export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'on-axis': {
@@ -54,7 +52,6 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     hasBand: true,
     dimension: 'decibel',
     stage: 'around',
-    waitsFor: 'off-axis data (Around)',
   },
   'reach-3': {
     ...kept,
@@ -152,7 +149,6 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     hasBand: true,
     dimension: 'decibel',
     stage: 'around',
-    waitsFor: 'off-axis data (Around)',
   },
   cost: {
     ...kept,
@@ -165,7 +161,6 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     scale: 200,
     dimension: 'number',
     stage: 'parts',
-    waitsFor: 'prices (Parts)',
   },
   'outside-size': {
     ...kept,
@@ -178,7 +173,6 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     scale: 40,
     dimension: 'number',
     stage: 'box',
-    waitsFor: 'a cabinet (Box)',
   },
   'resistor-heat': {
     ...kept,
@@ -191,7 +185,6 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     scale: 0.6,
     dimension: 'number',
     stage: 'parts',
-    waitsFor: 'part ratings (Parts)',
   },
   travel: {
     ...kept,
@@ -216,15 +209,18 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     scale: 15,
     dimension: 'number',
     stage: 'box',
-    waitsFor: 'a vented box (Box)',
   },
 };
 
-/** A figure of a kind as it is written: `±1.5 dB`, `48 Hz`, `30°`. */
-export function figureText(kind: PromiseKind, value: number): string {
+/**
+ * A figure of a kind as it is written: `±1.5 dB`, `48 Hz`, `30°`.
+ *
+ * @param moreDecimals than usual, where small steps are compared
+ */
+export function figureText(kind: PromiseKind, value: number, moreDecimals = 0): string {
   const { unit, decimals } = kinds[kind];
   const gap = unit === '' || unit === '°' ? '' : ' ';
-  return `${kind === 'on-axis' ? '±' : ''}${formatFixed(value, decimals)}${gap}${unit}`;
+  return `${kind === 'on-axis' || kind === 'window' ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
 }
 
 /** The limits of a promise: `≥ 4.8 Ω`. */

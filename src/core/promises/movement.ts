@@ -1,4 +1,5 @@
 import type { PromiseKind } from '@/core/design/briefSchema';
+import { marginOf } from './judge';
 import type { Standing } from './standing';
 
 /** How a promise moved between two states. */
@@ -30,12 +31,7 @@ export function movements(before: readonly Standing[], after: readonly Standing[
 
 function directionOf(was: number | null, { promise, verdict }: Standing): Movement['direction'] {
   if (was === null || verdict.value === null || verdict.margin === null) return null;
-  const { atMost, atLeast } = promise;
-  const marginBefore = Math.min(
-    atMost === null ? Infinity : atMost - was,
-    atLeast === null ? Infinity : was - atLeast,
-  );
-  const gain = verdict.margin - marginBefore;
+  const gain = verdict.margin - marginOf(promise, was);
   if (Math.abs(gain) < 1e-6) return 'same';
   return gain > 0 ? 'better' : 'worse';
 }

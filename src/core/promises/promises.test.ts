@@ -32,6 +32,7 @@ function made(
   return {
     frequencyHz,
     ways: ways.length > 0 ? ways : [whole],
+    window: null,
     sum: { levelDb: over(level), phaseDeg: quiet },
     loads: [],
     impedance: {

@@ -1,3 +1,4 @@
+import type { PromiseKind } from '@/core/design/briefSchema';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import { judge, type Verdict } from './judge';
@@ -15,4 +16,31 @@ export function standingsOf(design: Design, prediction: Prediction | null): Stan
   const promises = promisesOf(design);
   const verdicts = judge(prediction, promises);
   return promises.map((promise, i) => ({ promise, verdict: verdicts[i] }));
+}
+
+/** What a network is looked at for, whether it was promised or not. */
+const alwaysTold: readonly PromiseKind[] = [
+  'on-axis',
+  'window',
+  'lowest-impedance',
+  'phase-tracking',
+  'sensitivity',
+];
+
+/** All promises that can be judged, and the usual figures of a network that nobody promised; these have no limits. */
+export function figuresOfNetwork(design: Design, prediction: Prediction): Standing[] {
+  const promises = promisesOf(design);
+  const { target, amplifier } = design;
+  const others = alwaysTold
+    .filter((kind) => promises.every((promise) => promise.kind !== kind))
+    .map((kind): DesignPromise => ({
+      ...{ id: kind, kind, atLeast: null, atMost: null, band: null, weight: 1 },
+      source: { answers: [], arithmetic: '', isAdjusted: false },
+      conditions: { target, volts: amplifier.volts, seat: null, travel: null },
+    }));
+  const all = [...promises, ...others];
+  const verdicts = judge(prediction, all);
+  return all
+    .map((promise, i) => ({ promise, verdict: verdicts[i] }))
+    .filter(({ verdict }) => verdict.value !== null);
 }

@@ -6,6 +6,8 @@ import { partsOf, type Part } from '@/core/design/schema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
+import type { PromiseKind } from '@/core/design/briefSchema';
+import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
@@ -238,8 +240,8 @@ function Aims({ goal }: { readonly goal: Goal }) {
     .concat('. What counts how much follows from the weights of the promises.');
 }
 
-function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
-  const { best, before, evaluations, isStopped } = outcome;
+function Outcome({ work: { what, outcome, before, after } }: { readonly work: FitWork }) {
+  const { best, evaluations, isStopped } = outcome;
   if (!best)
     return (
       <Note $kind="plain">
@@ -248,24 +250,18 @@ function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
           : 'Nothing better was found: the values stay.'}
       </Note>
     );
-  const rows: readonly (readonly [string, (figures: FitFigures) => string])[] = [
-    ['on axis', ({ deviationDb }) => `±${formatFixed(deviationDb, 2)} dB`],
+  // Promises are judged by the strip's own measure; what nobody can promise yet comes from the fit.
+  const others: readonly (readonly [string, (figures: FitFigures) => string | null])[] = [
     ['on axis, rms', ({ rmsDb }) => `${formatFixed(rmsDb, 2)} dB`],
-    ['lowest |Z|', ({ lowestOhms }) => `${formatFixed(lowestOhms, 2)} Ω`],
-    ['level', ({ levelDb }) => `${formatFixed(levelDb, 1)} dB`],
     ['cost of parts', ({ outlay }) => formatFixed(outlay, 0)],
-    ...(best.figures.hottestWatts === null
-      ? []
-      : [
-          [
-            'hottest resistor',
-            ({ hottestWatts }: FitFigures) => `${formatFixed(hottestWatts!, 1)} W`,
-          ] as const,
-        ]),
-    ...(best.figures.windowDb === null
-      ? []
-      : [['window', ({ windowDb }: FitFigures) => `±${formatFixed(windowDb!, 2)} dB`] as const]),
+    [
+      'hottest resistor',
+      ({ hottestWatts }) => (hottestWatts === null ? null : `${formatFixed(hottestWatts, 1)} W`),
+    ],
   ];
+  const was = new Map(before.map(({ promise, verdict }) => [promise.id, verdict.value]));
+  const told = (kind: PromiseKind, value: number | null | undefined) =>
+    value === null || value === undefined ? '' : figureText(kind, value, 1);
   return (
     <Note $kind="plain">
       {isStopped ? 'Stopped; the best so far is on the desk. ' : ''}
@@ -274,13 +270,26 @@ function Outcome({ work: { what, outcome } }: { readonly work: FitWork }) {
       all of it back.
       <Table aria-label="What came of it">
         <tbody>
-          {rows.map(([name, text]) => (
-            <tr key={name}>
-              <th scope="row">{name}</th>
-              <td>{before ? text(before.figures) : ''}</td>
-              <td>→ {text(best.figures)}</td>
+          {after.map(({ promise, verdict }) => (
+            <tr key={promise.id} data-kept={verdict.isKept}>
+              <th scope="row">{kinds[promise.kind].title}</th>
+              <td>{told(promise.kind, was.get(promise.id))}</td>
+              <td>
+                → {told(promise.kind, verdict.value)}
+                {verdict.isKept === false && ` (promised ${limitText(promise)})`}
+              </td>
             </tr>
           ))}
+          {others.map(([name, text]) => {
+            const later = text(best.figures);
+            return later === null ? null : (
+              <tr key={name}>
+                <th scope="row">{name}</th>
+                <td>{outcome.before ? text(outcome.before.figures) : ''}</td>
+                <td>→ {later}</td>
+              </tr>
+            );
+          })}
         </tbody>
       </Table>
     </Note>

@@ -5,6 +5,7 @@ import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';
 import type { FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
+import type { Standing } from '@/core/promises/standing';
 import { useDesk } from '@/desk/DeskContext';
 import { runKey } from '@/desk/history';
 import {
@@ -19,6 +20,9 @@ import {
 export interface FitWork {
   readonly what: 'fit' | 'round';
   readonly outcome: FitOutcome;
+  /** Before and after, judged as everywhere else. */
+  readonly before: readonly Standing[];
+  readonly after: readonly Standing[];
 }
 
 /** Runs fits on the open design: the best so far lies on the desk at once, and all of it is one step to undo. */
@@ -54,10 +58,16 @@ export function useFit() {
     go: (signal: AbortSignal, show: (state: FitState) => void) => Promise<FitOutcome>,
   ) =>
     run(async (signal, key) => {
+      const start = desk.store.getState().design;
       const outcome = await go(signal, ({ values }) => {
         if (!signal.aborted) desk.change({ type: 'setPartValues', values }, label, key);
       });
-      setWork({ what, outcome });
+      const { figures } = desk.workbench();
+      const [before, after] = await Promise.all([
+        figures(start),
+        figures(desk.store.getState().design),
+      ]);
+      setWork({ what, outcome, before, after });
     });
 
   return {
