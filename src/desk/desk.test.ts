@@ -76,6 +76,7 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         onCurves({ design: asked, prediction, computeMs: 1 });
         onVerdicts({ design: asked, standings: standingsOf(asked, prediction) });
       },
+      figures: () => Promise.resolve([]),
       predictBeside: (asked) => {
         const prediction = predict(asked, data);
         return Promise.resolve({ prediction, standings: standingsOf(asked, prediction) });

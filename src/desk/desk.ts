@@ -64,7 +64,11 @@ export interface Desk {
   /** Revision of the newest state that the server has. */
   revision(): number;
   /** Takes new measurements, as one step: what the document says of them, and all numbers that belong to them. */
-  addMeasurements(measurements: readonly Measurement[], numbers: MeasurementData): void;
+  addMeasurements(
+    measurements: readonly Measurement[],
+    numbers: MeasurementData,
+    step?: { readonly label?: string; readonly mergeKey?: string },
+  ): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
   /** Gets numbers that are not here yet, as far as they can be had. */
@@ -308,7 +312,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     revision: saving.revision,
     annotate: saving.annotate,
     resolveAnnotation: saving.resolveAnnotation,
-    addMeasurements(measurements, numbers) {
+    addMeasurements(measurements, numbers, { label, mergeKey } = {}) {
       for (const [id, one] of numbers) {
         saving.keepMeasurement(id, one);
         takeSamples(id, one);
@@ -317,7 +321,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       const [first, ...more] = measurements;
       this.change(
         { type: 'addMeasurements', measurements },
-        `import ${first.name}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+        label ?? `import ${first.name}${more.length > 0 ? ` and ${more.length} more` : ''}`,
+        mergeKey,
       );
     },
     samples: (id) => samples.get(id),

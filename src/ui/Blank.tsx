@@ -108,6 +108,8 @@ interface ChoiceBlankProps<T extends string> {
   readonly value: T | null;
   readonly onChange: (value: T | null) => void;
   readonly placeholder?: string;
+  /** Set where there is always an answer; otherwise it can be taken back. */
+  readonly isAlwaysSaid?: boolean;
 }
 
 /** One of a few in a sentence, or not said. */
@@ -117,13 +119,16 @@ export function ChoiceBlank<T extends string>({
   value,
   onChange,
   placeholder = '…',
+  isAlwaysSaid = false,
 }: ChoiceBlankProps<T>) {
   return (
     <ChoiceFrame>
       <Choice<T | typeof unsaid>
         label={label}
         hideLabel
-        options={value === null ? options : [...options, { id: unsaid, text: 'not said' }]}
+        options={
+          value === null || isAlwaysSaid ? options : [...options, { id: unsaid, text: 'not said' }]
+        }
         value={value}
         placeholder={placeholder}
         onChange={(chosen) => onChange(chosen === unsaid ? null : chosen)}

@@ -1,6 +1,27 @@
 'use client';
-import { Button as AriaButton } from 'react-aria-components';
+import { Button as AriaButton, type ButtonProps, type PressEvent } from 'react-aria-components';
 import styled, { css } from 'styled-components';
+
+/**
+ * Whether an entry beside a button can't be read yet: the button would act on what stood there before. The entry gets the focus
+ * instead. What belongs together is marked with `data-entries`.
+ */
+function waitsForEntry({ target }: PressEvent): boolean {
+  const entry = target
+    .closest('[data-entries]')
+    ?.querySelector<HTMLElement>('input[aria-invalid="true"], input[data-invalid]');
+  entry?.focus();
+  return entry !== null && entry !== undefined;
+}
+
+function Pressable({ onPress, ...props }: ButtonProps) {
+  return (
+    <AriaButton
+      {...props}
+      {...(onPress && { onPress: (event) => waitsForEntry(event) || onPress(event) })}
+    />
+  );
+}
 
 const look = css`
   display: inline-flex;
@@ -30,12 +51,12 @@ const look = css`
 `;
 
 /** An ordinary button. */
-export const Button = styled(AriaButton)`
+export const Button = styled(Pressable)`
   ${look}
 `;
 
 /** The one action that a screen is for. */
-export const PrimaryButton = styled(AriaButton)`
+export const PrimaryButton = styled(Pressable)`
   ${look}
   background: ${({ theme }) => theme.colour.accent};
   border-color: ${({ theme }) => theme.colour.accent};
@@ -51,7 +72,7 @@ export const PrimaryButton = styled(AriaButton)`
 `;
 
 /** A button that reads as part of a sentence. */
-export const TextButton = styled(AriaButton)`
+export const TextButton = styled(Pressable)`
   border: 0;
   background: none;
   padding: 0.1em 0.15em;

@@ -17,7 +17,8 @@ interface DraftSetup {
 
 /**
  * What is being typed into a field for a quantity: Enter or leaving the field takes it over, Escape restores, arrow
- * keys step at once, with Shift by ten, with Alt finely.
+ * keys step at once, with Shift by ten, with Alt finely. What can't be read stays with its error until it is mended or
+ * restored: nothing goes back to the former value in silence.
  */
 export function useQuantityDraft({
   value,
@@ -75,8 +76,11 @@ export function useQuantityDraft({
   return {
     text: draft ?? (value === null ? '' : formatQuantity(value, dimension)),
     error,
-    setDraft,
+    setDraft: (text: string) => {
+      setDraft(text);
+      setError(null);
+    },
     onKeyDown,
-    onBlur: () => void (take() || restore()),
+    onBlur: () => void take(),
   };
 }

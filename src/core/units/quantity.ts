@@ -145,7 +145,12 @@ const names: Readonly<Record<Dimension, string>> = {
  */
 export function parseQuantity(text: string, dimension: Dimension): number {
   const table = tables[dimension];
-  const compact = text.trim().replace(',', '.').replace('−', '-');
+  // A square is typed as 2 as well; as a digit it would belong to the number.
+  const compact = text
+    .trim()
+    .replace(',', '.')
+    .replace('−', '-')
+    .replace(/(c?m)2$/, '$1²');
   const reject = () =>
     problem(
       'not_a_quantity',

@@ -5,6 +5,7 @@ import { DropZone, type DropItem } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
+import { ProposalSheet } from './ProposalSheet';
 import type { Intake } from './useIntake';
 
 interface IntakeCardProps {
@@ -15,7 +16,7 @@ interface IntakeCardProps {
 /** Where files and folders come in, and what was said about them. */
 export function IntakeCard({ intake, chooser }: IntakeCardProps) {
   const folder = useRef<HTMLInputElement>(null);
-  const { take, progress, notice, refusals, stop, putAway } = intake;
+  const { take, progress, notice, refusals, proposed, decided, stop, putAway } = intake;
   const takeChosen = (input: HTMLInputElement) => {
     const files = [...(input.files ?? [])];
     input.value = '';
@@ -59,6 +60,7 @@ export function IntakeCard({ intake, chooser }: IntakeCardProps) {
           onChange={(event) => takeChosen(event.target)}
         />
       </Drop>
+      {proposed && <ProposalSheet read={proposed} onDone={decided} />}
       <div aria-live="polite">
         {progress && (
           <Quiet>

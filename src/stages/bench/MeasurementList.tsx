@@ -1,5 +1,6 @@
 'use client';
 import styled from 'styled-components';
+import { usesOf } from '@/core/design/uses';
 import { useDeskState } from '@/desk/DeskContext';
 import { Quiet } from '@/ui/sheets';
 
@@ -10,8 +11,8 @@ interface MeasurementListProps {
 
 /** Everything that was read, with who uses it. */
 export function MeasurementList({ chosenId, onChoose }: MeasurementListProps) {
-  const measurements = useDeskState((state) => state.design.measurements);
-  const drivers = useDeskState((state) => state.design.drivers);
+  const design = useDeskState((state) => state.design);
+  const { measurements } = design;
   if (measurements.length === 0)
     return (
       <Quiet>
@@ -22,9 +23,7 @@ export function MeasurementList({ chosenId, onChoose }: MeasurementListProps) {
   return (
     <List aria-label="Measurements that were read">
       {measurements.map(({ id, name, kind, origin }) => {
-        const user = drivers.find(
-          ({ responseId, impedanceId }) => responseId === id || impedanceId === id,
-        );
+        const uses = usesOf(design, id);
         return (
           <li key={id}>
             <button
@@ -37,7 +36,7 @@ export function MeasurementList({ chosenId, onChoose }: MeasurementListProps) {
                 {kind}, {origin.rowCount.toLocaleString('en')} points
                 {origin.warnings.length > 0 && `, ${origin.warnings.length} to look at`}
               </Quiet>
-              <Quiet>{user ? user.name : 'not given to a driver'}</Quiet>
+              <Quiet>{uses.join(', ') || 'not used yet'}</Quiet>
             </button>
           </li>
         );

@@ -1,11 +1,11 @@
 'use client';
 import { useCallback, useRef, useState } from 'react';
 import type { Measurement } from '@/core/design/schema';
-import { isSweepName } from '@/core/formats/importMeasurement';
-import type { Samples } from '@/core/measurement/samples';
+import { isSweepName, type Imported } from '@/core/formats/importMeasurement';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { importFile } from '@/workers/filesClient';
+import { wantsProposal, type ReadFiles } from './readFiles';
 
 interface Refusal {
   readonly key: string;
@@ -24,6 +24,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
   const [refusals, setRefusals] = useState<readonly Refusal[]>([]);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [notice, setNotice] = useState('');
+  const [proposed, setProposed] = useState<ReadFiles | null>(null);
   const sweep = useRef<File | null>(null);
   const stop = useRef<AbortController | null>(null);
 
@@ -39,8 +40,8 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
       const wanted = dropped.filter((file) => !isPassedOver(file));
       sweep.current = wanted.find(({ name }) => isSweepName(name)) ?? sweep.current;
       const files = wanted.filter(({ name }) => !isSweepName(name));
-      const taken: Measurement[] = [];
-      const numbers = new Map<string, Samples>();
+      const fresh: Imported[] = [];
+      const paths = new Map<string, string>();
       const refused: Refusal[] = [];
       const known = new Set(desk.store.getState().design.measurements.map(({ id }) => id));
       let repeated: string | null = null;
@@ -53,8 +54,8 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
           if (known.has(measurement.id)) repeated = file.name;
           else {
             known.add(measurement.id);
-            taken.push(measurement);
-            for (const [id, samples] of imported.numbers) numbers.set(id, samples);
+            fresh.push({ ...imported, measurement });
+            paths.set(measurement.id, file.webkitRelativePath || file.name);
           }
           onRead(measurement);
         } catch (error) {
@@ -64,7 +65,12 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
         }
       }
       setProgress(null);
-      if (taken.length > 0) desk.addMeasurements(taken, numbers);
+      const taken = fresh.map(({ measurement }) => measurement);
+      const read: ReadFiles = { imported: fresh, paths };
+      // Many files, or one with a question, are shown together before anything is done with them.
+      if (wantsProposal(read)) setProposed(read);
+      else if (taken.length > 0)
+        desk.addMeasurements(taken, new Map(fresh.flatMap(({ numbers }) => [...numbers])));
       setRefusals(refused);
       setNotice(
         [
@@ -90,6 +96,9 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
     progress,
     notice,
     refusals,
+    /** What was read and waits for a decision. */
+    proposed,
+    decided: () => setProposed(null),
     stop: () => stop.current?.abort(),
     putAway: (key: string) => setRefusals((all) => all.filter((other) => other.key !== key)),
   };

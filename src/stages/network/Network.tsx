@@ -71,12 +71,12 @@ export function Network() {
             <Inspector />
           </DesignBoundary>
         </TabPanel>
-        <TabPanel id="fit">
+        <TabPanel id="fit" data-entries>
           <DesignBoundary name="The fit">
             <FitSheet />
           </DesignBoundary>
         </TabPanel>
-        <TabPanel id="search">
+        <TabPanel id="search" data-entries>
           <DesignBoundary name="The search">
             <SearchSheet />
           </DesignBoundary>
@@ -113,7 +113,7 @@ function NoWays() {
         in shunt.
       </p>
       {drivers.length > 0 ? (
-        <PrimaryButton onPress={() => drivers.forEach((driver) => edits.addWay(driver))}>
+        <PrimaryButton onPress={() => edits.addWays(drivers)}>
           Give each driver its way
         </PrimaryButton>
       ) : (

@@ -15,7 +15,9 @@ import {
   type StartingPoint,
 } from '@/core/fitting/startingPoints';
 import { loadOf, ohmsAt } from '@/core/fitting/filterLoad';
+import type { Desk } from '@/desk/desk';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { centreHz } from '@/core/formats/proposal';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { TextButton } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';
@@ -40,6 +42,30 @@ const loads = [
   { id: 'resistor', text: 'a resistor of its size' },
 ] as const;
 
+/**
+ * Where a way is likely to cross to its neighbour: below the highest way a low pass, for the highest itself a high pass, half
+ * way between the middles of what their drivers radiate.
+ */
+function likelyCrossing(
+  desk: Desk,
+  way: Way,
+): { readonly side: 'low' | 'high'; readonly hz: number } {
+  const { ways, drivers } = desk.store.getState().design;
+  const centres = ways
+    .flatMap(({ id, ends }) => {
+      const driver = drivers.find((one) => one.id === ends.at(0)?.driverId);
+      const samples = driver?.responseId ? desk.samples(driver.responseId) : undefined;
+      return samples ? [{ id, hz: centreHz(samples) }] : [];
+    })
+    .sort((a, b) => a.hz - b.hz);
+  const at = centres.findIndex(({ id }) => id === way.id);
+  if (at < 0 || centres.length < 2) return { side: 'low', hz: 2000 };
+  const isHighest = at === centres.length - 1;
+  const neighbour = centres[isHighest ? at - 1 : at + 1];
+  const hz = Number(Math.sqrt(centres[at].hz * neighbour.hz).toPrecision(2));
+  return { side: isHighest ? 'high' : 'low', hz };
+}
+
 /** Textbook beginnings for a way: slopes, pad, correction, baffle step, trap. */
 export function StartingPoints({ way }: { readonly way: Way }) {
   const desk = useDesk();
@@ -49,10 +75,11 @@ export function StartingPoints({ way }: { readonly way: Way }) {
     ({ driverId }) => drivers.find(({ id }) => id === driverId)?.impedanceId ?? null,
   );
   const isLoaded = impedanceIds.every((id) => id !== null && loaded.has(id));
-  const [side, setSide] = useState<(typeof sides)[number]['id']>('low');
+  const [crossing] = useState(() => likelyCrossing(desk, way));
+  const [side, setSide] = useState<(typeof sides)[number]['id']>(crossing.side);
   const [alignment, setAlignment] = useState<Alignment>('butterworth');
   const [order, setOrder] = useState<(typeof orders)[number]['id']>('2');
-  const [hz, setHz] = useState(2000);
+  const [hz, setHz] = useState(crossing.hz);
   const [against, setAgainst] = useState<(typeof loads)[number]['id']>('real');
   const [padDb, setPadDb] = useState(3);
   const [step, setStep] = useState({ db: 4, hz: 400 });
@@ -88,21 +115,24 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   };
   return (
     <List aria-label={`Starting points for ${way.name}`}>
-      <li>
+      <li data-entries>
         A{' '}
         <ChoiceBlank
+          isAlwaysSaid
           label="order of the slope"
           options={orders}
           value={order}
           onChange={(next) => setOrder(next ?? '2')}
         />{' '}
         <ChoiceBlank
+          isAlwaysSaid
           label="kind of slope"
           options={isOdd ? alignments.filter(({ id }) => id !== 'linkwitz-riley') : alignments}
           value={chosen}
           onChange={(next) => setAlignment(next ?? 'butterworth')}
         />{' '}
         <ChoiceBlank
+          isAlwaysSaid
           label="side of the slope"
           options={sides}
           value={side}
@@ -120,6 +150,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
         />{' '}
         into{' '}
         <ChoiceBlank
+          isAlwaysSaid
           label="load of the slope"
           options={loads}
           value={against}
@@ -127,7 +158,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
         />
         . <TextButton onPress={putFilter}>Put the slope on the rail</TextButton>
       </li>
-      <li>
+      <li data-entries>
         A pad of{' '}
         <QuantityBlank
           label="decibels of the pad"
@@ -143,7 +174,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           Put the pad before the driver
         </TextButton>
       </li>
-      <li>
+      <li data-entries>
         A correction of the impedance above {Math.round(hz / 4)} Hz.{' '}
         <TextButton
           onPress={() => put(impedanceCorrection(load(), hz / 4), 'impedance correction', false)}
@@ -151,7 +182,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           Put the correction across the driver
         </TextButton>
       </li>
-      <li>
+      <li data-entries>
         A baffle step of{' '}
         <QuantityBlank
           label="decibels of the baffle step"
@@ -179,7 +210,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           Put the step on the rail
         </TextButton>
       </li>
-      <li>
+      <li data-entries>
         A trap that pulls{' '}
         <QuantityBlank
           label="decibels of the trap"

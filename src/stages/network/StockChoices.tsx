@@ -6,6 +6,7 @@ import type { Part } from '@/core/design/schema';
 import type { Buyable } from '@/core/fitting/stock';
 import { twoThatMake, type Stock } from '@/core/fitting/stock';
 import { ProblemError } from '@/core/problem';
+import { cutText } from '@/core/text';
 import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatQuantity, parseQuantity } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
@@ -110,6 +111,17 @@ function stockFrom(id: StockId, kind: keyof Buyable): Stock {
   return id as PreferredSeries;
 }
 
+/** A value above zero, or null for what can't be read. */
+function valueOf(word: string, kind: keyof Buyable): number | null {
+  try {
+    const value = parseQuantity(word, dimensionOf[kind]);
+    return value > 0 ? value : null;
+  } catch (error) {
+    if (error instanceof ProblemError) return null;
+    throw error;
+  }
+}
+
 /** The values that one owns, as text with units. */
 function Owned({
   series,
@@ -120,18 +132,21 @@ function Owned({
 }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const read = (kind: keyof Buyable, text: string) => {
-    try {
-      const owned = text
-        .split(/[;\n]|,\s+|\s{2,}/)
-        .filter((word) => word.trim() !== '')
-        .map((word) => parseQuantity(word, dimensionOf[kind]))
-        .sort((a, b) => a - b);
-      setTrouble(null);
-      if (owned.length > 0 && owned[0] > 0) onChange({ ...series, [kind]: { owned } });
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      setTrouble(error.message);
-    }
+    const words = text.split(/[;\n]|,\s+|\s{2,}/).filter((word) => word.trim() !== '');
+    const unread: string[] = [];
+    const owned = words
+      .flatMap((word) => {
+        const value = valueOf(word, kind);
+        if (value === null) unread.push(`“${cutText(word.trim(), 20)}”`);
+        return value ?? [];
+      })
+      .sort((a, b) => a - b);
+    setTrouble(
+      unread.length === 0
+        ? null
+        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], dimensionOf[kind])}, and a semicolon between.`,
+    );
+    if (owned.length > 0) onChange({ ...series, [kind]: { owned } });
   };
   return (
     <>

@@ -92,7 +92,7 @@ export function WayInspector({ way }: { readonly way: Way }) {
         along, to another variant or project too; Ctrl+V puts it here.
       </Quiet>
       <h3>Begin with</h3>
-      <StartingPoints way={way} />
+      <StartingPoints key={way.id} way={way} />
     </>
   );
 }

@@ -29,6 +29,7 @@ import {
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
+import { runKey } from '@/desk/history';
 import { keepCopy, keptCopy } from './clipboard';
 import { limitsOf } from './partWords';
 
@@ -276,6 +277,22 @@ export function createEdits(desk: Desk) {
       focusSoon(way.id);
     },
 
+    /** A way for each driver, as one step. */
+    addWays(drivers: readonly { readonly id: string; readonly name: string }[]) {
+      const key = runKey(shortId());
+      const { terminals } = current();
+      const ways = drivers.map(({ id, name }): Way => ({
+        ...plainWay,
+        id: `way-${shortId()}`,
+        name,
+        from: { kind: 'terminals', pairId: terminals[0].id },
+        ends: [endAt(id)],
+      }));
+      for (const way of ways) desk.change({ type: 'addWay', way }, 'give each driver its way', key);
+      desk.select({ kind: 'way', id: ways[0].id });
+      focusSoon(ways[0].id);
+    },
+
     /** A part between two places: over the chosen part, from the chosen gap to the end, over a whole way. */
     addBridge(selection: Selection) {
       const design = current();
@@ -300,8 +317,8 @@ export function createEdits(desk: Desk) {
         // Beside each other they would be at the same place; below is where a second one usually goes.
         position: { ...model.position, yMm: model.position.yMm - twinBelowMm },
       };
-      const runKey = `twin ${twin.id}`;
-      desk.change({ type: 'addDriver', driver: twin }, `add ${twin.name}`, runKey);
+      const twinKey = `twin ${twin.id}`;
+      desk.change({ type: 'addDriver', driver: twin }, `add ${twin.name}`, twinKey);
       desk.change(
         {
           type: 'editWay',
@@ -309,7 +326,7 @@ export function createEdits(desk: Desk) {
           set: { ends: [...way.ends, { driverId: twin.id, polarity: last.polarity }] },
         },
         `add ${twin.name}`,
-        runKey,
+        twinKey,
       );
     },
 
