@@ -6,6 +6,7 @@ import { bundleIfStale } from './lib/bundle.mjs';
 import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
+import { supervise } from './lib/supervise.mjs';
 import { ensureNodeModules, ensurePackages, privateFolder } from './lib/system.mjs';
 import { prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
@@ -69,9 +70,11 @@ await runMain(async () => {
   const postgres = await startPostgres('database');
   let web;
   let stopWorker;
+  /** What ends the looking after. */
+  const letGo = [];
   const stop = (code) => {
+    for (const end of letGo) end();
     stopWorker?.();
-    web?.removeAllListeners('exit');
     web?.kill('SIGTERM');
     postgres.stop();
     rmSync(runFile, { force: true });
@@ -84,15 +87,20 @@ await runMain(async () => {
     await prepareDatabase(postgres.url, '--demo');
     buildIfChanged();
     const port = await choosePort();
-    web = await startWeb(port, postgres.url);
-    web.on('exit', (code) => {
-      console.error(
-        `The web server ended (exit code ${code}). Start again with npm start; nothing saved is lost.`,
-      );
-      stop(1);
-    });
+    const note = () =>
+      writeFileSync(runFile, JSON.stringify({ pid: process.pid, webPid: web.pid, port }));
+    const begin = async () => {
+      web = await startWeb(port, postgres.url);
+      note();
+    };
+    await begin();
     stopWorker = startWorker(postgres.url);
-    writeFileSync(runFile, JSON.stringify({ pid: process.pid, webPid: web.pid, port }));
+    letGo.push(
+      supervise('The web server', begin, (ended) =>
+        web.once('exit', (code, signal) => ended(signal ?? `exit code ${code}`)),
+      ),
+      superviseDatabase(postgres),
+    );
     say(`\nFair Voicing is ready: http://127.0.0.1:${port}\nCtrl-C stops it.`);
   } catch (error) {
     web?.kill();
@@ -100,3 +108,23 @@ await runMain(async () => {
     throw error;
   }
 });
+
+/** Looks every second whether the database is alive. */
+function superviseDatabase(postgres) {
+  let timer;
+  const end = supervise(
+    'The database',
+    async () => postgres.restart(),
+    (ended) => {
+      timer = setInterval(() => {
+        if (postgres.isRunning()) return;
+        clearInterval(timer);
+        ended('its process is gone');
+      }, 1000);
+    },
+  );
+  return () => {
+    clearInterval(timer);
+    end();
+  };
+}

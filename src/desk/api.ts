@@ -31,8 +31,13 @@ async function call(path: string, method: string, body?: unknown): Promise<Respo
   } catch {
     throw new ServerAway('The server does not answer.');
   }
-  if (response.status >= 500)
-    throw new ServerAway(`The server is in trouble (${response.status}).`);
+  if (response.status >= 500) {
+    const told = (await response.json().catch(() => null)) as { problem?: Problem } | null;
+    throw new ServerAway(
+      [told?.problem?.what, told?.problem?.why].filter(Boolean).join(' ') ||
+        `The server is in trouble (${response.status}).`,
+    );
+  }
   if (response.ok || response.status === 409) return response;
   const { problem } = (await response.json()) as { problem?: Problem };
   if (problem) throw new ProblemError(problem);

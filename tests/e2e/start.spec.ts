@@ -90,6 +90,7 @@ test('a second start beside it says where it runs', async () => {
 test('killed outright, it is recovered by the next start with all its data, and fast', async () => {
   await fetch(`${address()}/api/projects`, {
     method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify({ demo: true }),
   });
   await stop('SIGKILL');
@@ -99,6 +100,24 @@ test('killed outright, it is recovered by the next start with all its data, and 
   expect(await names()).toEqual(['The Reading Room', 'The Reading Room']);
   // The limit only tells a start from a build; it says nothing about speed.
   expect(seconds).toBeLessThan(60);
+});
+
+test('what dies is started again by itself, and goes on with all its data', async () => {
+  const before = await names();
+  const { webPid } = JSON.parse(readFileSync(join(folder, 'private/running.json'), 'utf8')) as {
+    webPid: number;
+  };
+  process.kill(webPid, 'SIGKILL');
+  await expect.poll(isUp, { timeout: 20_000 }).toBe(false);
+  await expect.poll(isUp, { timeout: 60_000 }).toBe(true);
+  const [postmaster] = readFileSync(
+    join(folder, 'private/database/data/postmaster.pid'),
+    'utf8',
+  ).split('\n');
+  process.kill(Number(postmaster), 'SIGKILL');
+  await expect.poll(isUp, { timeout: 20_000 }).toBe(false);
+  await expect.poll(isUp, { timeout: 60_000 }).toBe(true);
+  expect(await names()).toEqual(before);
 });
 
 test('Ctrl-C stops everything that it started', async () => {

@@ -18,6 +18,24 @@ function logFailure(error: unknown): void {
   );
 }
 
+const databaseAway: Problem = {
+  code: 'database_away',
+  where: '',
+  what: 'The database does not answer.',
+  why: 'It is being started again.',
+  mend: 'Your change is kept in the browser and sent again.',
+};
+
+/** Connections that are refused, broken or not to be had: the server looks after its database, and it comes back. */
+const isDatabaseAway = (error: unknown): boolean =>
+  error instanceof Error &&
+  (/^Sequelize(?:Connection|HostNotReachable|HostNotFound|InvalidConnection|AccessDenied)/.test(
+    error.name,
+  ) ||
+    /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is/.test(
+      error.message,
+    ));
+
 /** Runs a handler and gives its result as JSON; a problem keeps its words, anything else tells none of its inside. */
 export async function answer(handler: () => Promise<unknown>): Promise<Response> {
   try {
@@ -29,6 +47,7 @@ export async function answer(handler: () => Promise<unknown>): Promise<Response>
       const status = nature === undefined ? wrongInput : statusOf[nature];
       return Response.json({ problem: error.problem }, { status });
     }
+    if (isDatabaseAway(error)) return Response.json({ problem: databaseAway }, { status: 503 });
     logFailure(error);
     const told: Problem = {
       code: 'server_failed',
