@@ -1,4 +1,6 @@
+import { passiveEquivalent, type PassiveEquivalent } from '@/core/driver/equivalent';
 import { impedanceOnGrid } from '@/core/measurement/onGrid';
+import type { Samples } from '@/core/measurement/samples';
 import { writeSpice, type StandIn } from '@/core/network/writeSpice';
 import { createConditioner } from './conditioner';
 import { compileNetwork } from './compileNetwork';
@@ -6,12 +8,21 @@ import { usableWays } from './inspect';
 import type { MeasurementData } from './predict';
 import type { Design } from './schema';
 
-/** Frequency at which a driver's impedance is stated where only a resistor can be written. */
+/** Frequency at which a driver's impedance is stated where one number must do. */
 const statedHz = 1000;
+
+/** Fitting takes a moment, and decks are written again and again of the same drivers. */
+const known = new WeakMap<Samples, PassiveEquivalent>();
+
+function equivalentOf(impedance: Samples): PassiveEquivalent {
+  const found = known.get(impedance) ?? passiveEquivalent(impedance);
+  known.set(impedance, found);
+  return found;
+}
 
 /**
  * The network of a design as a SPICE deck. A measured impedance has no standard form in SPICE: each driver is written as a
- * resistor of its size at 1 kHz, with a remark.
+ * passive equivalent fitted to it, with a remark on how close that comes.
  *
  * @returns null while no way can be computed
  */
@@ -25,8 +36,9 @@ export function networkDeck(design: Design, data: MeasurementData): string | nul
       const { way, driver, impedance } = ends[e];
       const { re, im } = impedanceOnGrid(impedance, Float64Array.of(statedHz));
       const ohms = Number(Math.hypot(re[0], im[0]).toPrecision(4));
-      const remark = `${way.name}: ${driver.name}, |Z| at ${statedHz} Hz of what was measured`;
-      return [onePort, { ohms, remark }];
+      const { sections, worstPercent, rmsPercent, fromHz, toHz } = equivalentOf(impedance);
+      const remark = `${way.name}: ${driver.name}, ${ohms} ohm at ${statedHz} Hz; within ${worstPercent.toFixed(1)} % (rms ${rmsPercent.toFixed(2)} %) of what was measured from ${fromHz.toFixed(0)} to ${toHz.toFixed(0)} Hz`;
+      return [onePort, { chain: sections, ohms, remark }];
     }),
   );
   // A driver that is turned round stands in the deck with its nodes exchanged.

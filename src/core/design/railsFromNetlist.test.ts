@@ -5,6 +5,7 @@ import { joinedWithNext, placed } from './arrange';
 import { applyChange } from './applyChange';
 import { arrangeWay } from './change';
 import { newPart } from './newPart';
+import { withDriversAsResistors } from '../network/writeSpice';
 import { networkDeck } from './networkDeck';
 import { allPlaces, startsFor } from './places';
 import { createPredictor } from './predict';
@@ -29,7 +30,7 @@ const driversOf = ({ ways }: Design) =>
 
 /** The design written as a deck, read and laid out anew. */
 function again(design: Design) {
-  const deck = networkDeck(design, data)!;
+  const deck = withDriversAsResistors(networkDeck(design, data)!);
   return railsFromNetlist(readSpice(deck, 'deck.cir').netlist, driversOf(design), demo, counter());
 }
 

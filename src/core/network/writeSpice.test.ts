@@ -5,7 +5,7 @@ import type { Netlist } from './netlist';
 import { planNetwork } from './plan';
 import { createSolver } from './solver';
 import { readSpice } from './spice';
-import { writeSpice } from './writeSpice';
+import { withDriversAsResistors, writeSpice } from './writeSpice';
 
 const folder = join(import.meta.dirname, '../../../tests/references/net');
 const grid = logGrid(20, 20_000, 3);
@@ -58,11 +58,23 @@ test('losses, strange names, phases and stand-ins are written so that any SPICE 
   const text = writeSpice(
     netlist,
     'two\nlines',
-    new Map([['driver of\nway', { ohms: 6.2, remark: 'measured,\nat 1 kHz' }]]),
+    new Map([
+      [
+        'driver of\nway',
+        {
+          chain: [
+            { ohms: 5.6, henries: null, farads: null },
+            { ohms: 20, henries: 0.02, farads: 1e-4 },
+          ],
+          ohms: 6.2,
+          remark: 'measured,\nat 1 kHz',
+        },
+      ],
+    ]),
   );
   expect(text.split('\n')[0]).toBe('two lines');
   expect(text).toContain('v_amplifier 1 0 AC 2 90\n');
-  expect(text).toContain('* measured, at 1 kHz\n');
+  expect(text).toMatch(/^\* driver r_driver_of_way \d+ 0 6\.2: measured, at 1 kHz$/m);
   const { netlist: read } = readSpice(text, 'written');
   expect(read.elements.map(({ kind }) => kind)).toEqual([
     'source',
@@ -71,6 +83,19 @@ test('losses, strange names, phases and stand-ins are written so that any SPICE 
     'resistor',
     'capacitor',
     'resistor',
+    'resistor',
+    'coil',
+    'capacitor',
   ]);
-  expect(new Set(read.elements.map(({ name }) => name)).size).toBe(6);
+  expect(new Set(read.elements.map(({ name }) => name)).size).toBe(9);
+  // For laying out, the chain is one resistor between the same nodes again.
+  const collapsed = readSpice(withDriversAsResistors(text), 'written').netlist.elements;
+  expect(collapsed).toHaveLength(6);
+  expect(collapsed.at(-1)).toMatchObject({
+    kind: 'resistor',
+    name: 'r_driver_of_way',
+    ohms: 6.2,
+    b: '0',
+  });
+  expect(withDriversAsResistors('a deck\nr1 1 0 8\n.end')).toBe('a deck\nr1 1 0 8\n.end');
 });

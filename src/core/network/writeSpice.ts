@@ -1,10 +1,43 @@
 import { ground, type Element, type Netlist } from './netlist';
 
-/** What stands for something that SPICE has no table for, such as a measured driver. */
+/** Parts of one two-pole of a chain, in parallel; null where there is none. */
+export interface ChainLink {
+  readonly ohms: number | null;
+  readonly henries: number | null;
+  readonly farads: number | null;
+}
+
+/** What stands for something that SPICE has no table for, such as a measured driver: a chain of two-poles. */
 export interface StandIn {
+  readonly chain: readonly ChainLink[];
+  /** Its size where one number must do. */
   readonly ohms: number;
   /** A comment on it, one line. */
   readonly remark: string;
+}
+
+/** Lines of a deck that hold a stand-in, for {@link withDriversAsResistors}. */
+const beginMark = (name: string, a: number, b: number, ohms: number, remark: string) =>
+  `* driver ${name} ${a} ${b} ${ohms}: ${oneLine(remark)}`;
+const endMark = (name: string) => `* end of driver ${name}`;
+
+/**
+ * A deck in which every driver that {@link writeSpice} wrote as a chain is one resistor again, by which it is recognised; other
+ * decks come back as they are.
+ */
+export function withDriversAsResistors(text: string): string {
+  const lines: string[] = [];
+  let within: string | null = null;
+  for (const line of text.split(/\r\n|\n|\r/)) {
+    const begins = /^\* driver (\S+) (\S+) (\S+) (\S+):/.exec(line);
+    if (begins && within === null) {
+      const [, name, a, b, ohms] = begins;
+      within = name;
+      lines.push(line.replace('* driver', '*'), `${name} ${a} ${b} ${ohms}`);
+    } else if (line === `* end of driver ${within}`) within = null;
+    else if (within === null) lines.push(line);
+  }
+  return lines.join('\n');
 }
 
 /** A letter of its kind and nothing but letters, digits and underscores, unique in the file. */
@@ -62,8 +95,24 @@ export function writeSpice(
       case 'source':
         return [sourceLine(nameOf('v', element.name), a, b, element)];
       case 'oneport': {
-        const { ohms, remark } = standIns.get(element.name)!;
-        return [`* ${oneLine(remark)}`, `${nameOf('r', element.name)} ${a} ${b} ${ohms}`];
+        const { chain, ohms, remark } = standIns.get(element.name)!;
+        const name = nameOf('r', element.name);
+        const links = chain.flatMap((link, k) => {
+          const at = (end: number) =>
+            end === 0 ? a : end === chain.length ? b : node(`inside ${element.name} ${end}`);
+          return (
+            [
+              ['r', link.ohms],
+              ['l', link.henries],
+              ['c', link.farads],
+            ] as const
+          ).flatMap(([letter, value]) =>
+            value === null
+              ? []
+              : [`${nameOf(letter, `${element.name} ${k + 1}`)} ${at(k)} ${at(k + 1)} ${value}`],
+          );
+        });
+        return [beginMark(name, a, b, ohms, remark), ...links, endMark(name)];
       }
     }
   });
@@ -72,7 +121,7 @@ export function writeSpice(
       `${nameOf('k', name)} ${coilNames.get(coilA)} ${coilNames.get(coilB)} ${coefficient}`,
   );
   const legend = [...numbers]
-    .filter(([name]) => name !== ground)
+    .filter(([name]) => name !== ground && !name.startsWith('inside '))
     .map(([name, number]) => `* node ${number}: ${oneLine(name)}`);
   return [oneLine(title), ...legend, ...lines, ...coupled, '.end', ''].join('\n');
 }

@@ -5,6 +5,7 @@ import styled from 'styled-components';
 import { driverCandidates, likelyDrivers } from '@/core/design/netlistDrivers';
 import { railsFromNetlist } from '@/core/design/railsFromNetlist';
 import { readSpice, type SpiceCircuit } from '@/core/network/spice';
+import { withDriversAsResistors } from '@/core/network/writeSpice';
 import { problem, ProblemError, sentence } from '@/core/problem';
 import { formatQuantity } from '@/core/units/quantity';
 import { Veil } from '@/desk/ActionFinder';
@@ -63,7 +64,7 @@ function Steps({ onDone }: { readonly onDone: () => void }) {
           'No network for a loudspeaker is that long.',
           'Choose a SPICE netlist.',
         );
-      const next = readSpice(text, file.name);
+      const next = readSpice(withDriversAsResistors(text), file.name);
       setCircuit(next);
       setChosen(likelyDrivers(next.netlist, desk.store.getState().design));
     });
