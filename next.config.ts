@@ -4,6 +4,8 @@ const config: NextConfig = {
   compiler: { styledComponents: true },
   serverExternalPackages: ['sequelize', 'pg-boss'],
   poweredByHeader: false,
+  // Everything stays on this machine: packing would cost time and save none.
+  compress: false,
   devIndicators: false,
   // The framework cuts what passes the proxy after 10 MB unless told otherwise: a little over the largest body of the API.
   experimental: { proxyClientMaxBodySize: '33mb' },

@@ -3,7 +3,6 @@ import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { fileStem, impedanceTable, sumTable } from '@/core/formats/curveTables';
-import { networkDeck } from '@/core/design/networkDeck';
 import { saveFile } from '@/ui/saveFile';
 import { Button } from '@/ui/Button';
 import { MenuSheet } from '@/ui/sheets';
@@ -36,9 +35,9 @@ function saveTable(desk: Desk, what: 'sum' | 'impedance'): void {
     );
 }
 
-function saveDeck(desk: Desk): void {
+async function saveDeck(desk: Desk): Promise<void> {
   const { design } = desk.store.getState();
-  const text = networkDeck(design, desk.allSamples());
+  const text = await desk.workbench().deck(design);
   if (text !== null)
     saveFile(`${fileStem(design.name)}-network.cir`, new Blob([text], { type: 'text/plain' }));
 }
@@ -83,7 +82,7 @@ export function useDownloadActions(): Action[] {
         name: 'Network as a SPICE netlist',
         keys: ['Ctrl+Alt+N'],
         isDisabled: !hasImpedance,
-        run: () => saveDeck(desk),
+        run: () => void saveDeck(desk),
       },
     ],
     [desk, hasSum, hasImpedance],

@@ -77,6 +77,7 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         onVerdicts({ design: asked, standings: standingsOf(asked, prediction) });
       },
       figures: () => Promise.resolve([]),
+      deck: () => Promise.resolve(null),
       predictBeside: (asked) => {
         const prediction = predict(asked, data);
         return Promise.resolve({ prediction, standings: standingsOf(asked, prediction) });

@@ -48,6 +48,7 @@ export interface Desk {
   workbench(): Pick<
     PredictorClient,
     | 'figures'
+    | 'deck'
     | 'insight'
     | 'actingAt'
     | 'driverLoads'

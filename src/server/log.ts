@@ -170,6 +170,8 @@ export async function listVersions(projectId: string): Promise<VersionSummary[]>
   const rows = await models().versions.findAll({
     where: { projectId },
     order: [['number', 'DESC']],
+    // Plain objects: a log is read after every save, and needs nothing else of them.
+    raw: true,
   });
   return rows.map(summary);
 }

@@ -19,7 +19,12 @@ export interface SaveConflict {
 }
 
 /** A row as the program uses it: documents of older schema versions are brought up to date. */
-const stored = (row: ProjectRow): StoredProject => ({
+const stored = (
+  row: Pick<
+    ProjectRow,
+    'id' | 'name' | 'revision' | 'document' | 'pinnedRevision' | 'saveChain' | 'saveNumber'
+  >,
+): StoredProject => ({
   id: row.id,
   revision: row.revision,
   document: upToDate(row.document, `project “${row.name}”`),
@@ -152,6 +157,8 @@ export async function saveProject(
       where: { id, deletedAt: null },
       transaction,
       lock: transaction.LOCK.UPDATE,
+      // A plain object: comparing the document field by field would cost more than the rest of a save.
+      raw: true,
     });
     if (!row) throw missing();
     const isOwn = ticket !== null && row.saveChain === ticket.chain;
@@ -161,12 +168,12 @@ export async function saveProject(
     const revision = row.revision + 1;
     const measurementIds = [...new Set([...row.measurementIds, ...idsOf(document)])];
     const source = { saveChain: ticket?.chain ?? null, saveNumber: ticket?.number ?? null };
-    await row.update(
+    await models().projects.update(
       { name: document.name, document, revision, measurementIds, ...source },
-      { transaction },
+      { where: { id }, transaction },
     );
     await recordState(transaction, { projectId: id, revision, before, after: document, note });
-    return stored(row);
+    return stored({ ...row, document, revision, ...source });
   });
 }
 

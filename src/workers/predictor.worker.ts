@@ -2,6 +2,7 @@ import * as comlink from 'comlink';
 import { meaningOf, type Meaning } from '@/core/brief/consequences';
 import { examined, type Examination } from '@/core/design/examine';
 import { createConditioner } from '@/core/design/conditioner';
+import { networkDeck } from '@/core/design/networkDeck';
 import { partInsight, partsActingAt } from '@/core/design/insight';
 import { sideBySide, type AlternativeStanding } from '@/core/design/sideBySide';
 import { proposeTrap, trapLoads } from '@/core/fitting/traps';
@@ -84,6 +85,8 @@ const service = {
       if (done) return { meaning, levers: value, alternatives };
     }
   },
+  /** The network as a SPICE deck; drivers are fitted for it. */
+  deck: (design: Design) => networkDeck(design, data),
   insight: (design: Design, partId: string) => partInsight(design, data, partId),
   actingAt: (design: Design, hz: number) => partsActingAt(design, data, hz),
   driverLoads: (design: Design) => driverLoads(design, data),

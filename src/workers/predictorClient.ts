@@ -49,6 +49,8 @@ export interface PredictorClient {
   predictBeside(design: Design): Promise<Outcome>;
   /** Promises and usual figures of a network, as the strip judges them. */
   figures(design: Design): Promise<readonly Standing[]>;
+  /** The network as a SPICE deck; null while no way can be computed. */
+  deck(design: Design): Promise<string | null>;
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
@@ -165,6 +167,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     },
     predictBeside: (design) => patient.ask((service) => service.predictAndJudge(design)),
     figures: (design) => patient.ask((service) => service.figures(design)),
+    deck: (design) => patient.ask((service) => service.deck(design)),
     study: (design) => patient.ask((service) => service.study(design)),
     insight: (design, partId) => patient.ask((service) => service.insight(design, partId)),
     driverLoads: (design) => patient.ask((service) => service.driverLoads(design)),
