@@ -168,6 +168,7 @@ export default tseslint.config(
         fetch: 'readonly',
         setTimeout: 'readonly',
         setInterval: 'readonly',
+        clearInterval: 'readonly',
         clearTimeout: 'readonly',
         performance: 'readonly',
         AbortSignal: 'readonly',

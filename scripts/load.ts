@@ -1,9 +1,7 @@
 /**
  * Many desks at one server: each saves a change once a second and reads twice, as a page with its log does. Reports p50 and p95.
  */
-import { readFileSync } from 'node:fs';
 import { applyChange } from '@/core/design/applyChange';
-import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
 
 export interface LoadReport {
@@ -42,35 +40,10 @@ async function call<T>(url: string, method: string, body?: unknown): Promise<T> 
   return (await response.json()) as T;
 }
 
-/** A document of a well-used project: the demo with many measurements in its list (about 75 KiB). */
-function largeDesign(): Design {
-  const demo = readDesign(
-    JSON.parse(readFileSync('demo/reading-room/design.json', 'utf8')),
-    'demo',
-  );
-  const [first] = demo.measurements;
-  return {
-    ...demo,
-    measurements: demo.measurements.concat(
-      Array.from({ length: 100 }, (_, i) => ({
-        ...first,
-        id: first.id.slice(0, 29) + String(100 + i),
-        name: `angle ${i}`,
-      })),
-    ),
-  };
-}
-
 /**
  * @param url address of a server with the demo's measurements
- * @param isLarge with a document of 75 KiB in the place of the demo's
  */
-export async function loadTest(
-  url: string,
-  desks: number,
-  seconds: number,
-  isLarge = false,
-): Promise<LoadReport> {
+export async function loadTest(url: string, desks: number, seconds: number): Promise<LoadReport> {
   const saveMs: number[] = [];
   const readMs: number[] = [];
   let errors = 0;
@@ -85,7 +58,7 @@ export async function loadTest(
     const created = await call<{ id: string; revision: number; document: Design }>(
       `${url}/api/projects`,
       'POST',
-      isLarge ? { document: largeDesign() } : { demo: true },
+      { demo: true },
     );
     const project = `${url}/api/projects/${created.id}`;
     let { revision, document } = created;
@@ -128,9 +101,4 @@ export async function loadTest(
     readMs: quantiles(readMs),
     errors,
   };
-}
-
-if (process.argv[1]?.endsWith('load.ts')) {
-  const [url, desks = '50', seconds = '15'] = process.argv.slice(2);
-  console.log(await loadTest(url, Number(desks), Number(seconds)));
 }

@@ -70,6 +70,8 @@ export interface Desk {
     numbers: MeasurementData,
     step?: { readonly label?: string; readonly mergeKey?: string },
   ): void;
+  /** Takes numbers that a document may name, without naming them. */
+  keepNumbers(numbers: MeasurementData): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
   /** Gets numbers that are not here yet, as far as they can be had. */
@@ -314,10 +316,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     annotate: saving.annotate,
     resolveAnnotation: saving.resolveAnnotation,
     addMeasurements(measurements, numbers, { label, mergeKey } = {}) {
-      for (const [id, one] of numbers) {
-        saving.keepMeasurement(id, one);
-        takeSamples(id, one);
-      }
+      this.keepNumbers(numbers);
       saving.begin('import');
       const [first, ...more] = measurements;
       this.change(
@@ -325,6 +324,13 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
         label ?? `import ${first.name}${more.length > 0 ? ` and ${more.length} more` : ''}`,
         mergeKey,
       );
+    },
+    keepNumbers(numbers) {
+      for (const [id, one] of numbers) {
+        if (samples.has(id)) continue;
+        saving.keepMeasurement(id, one);
+        takeSamples(id, one);
+      }
     },
     samples: (id) => samples.get(id),
     allSamples: () => samples,

@@ -43,6 +43,45 @@ for (const table of ['light', 'dark'] as const) {
   });
 }
 
+for (const table of ['light', 'dark'] as const) {
+  test.describe(`on the ${table} table`, () => {
+    test.use({ colorScheme: table });
+
+    test('axe finds nothing with traps on the curve, sheets and menus open', async ({ page }) => {
+      test.slow();
+      await openDemo(page);
+      await page.getByRole('button', { name: 'Pull the highest bump down' }).click();
+      await expect(page.getByRole('slider', { name: /trap/i })).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press('?');
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press('Escape');
+      await page.getByRole('button', { name: 'Take out' }).click();
+      await expect(page.getByRole('menu')).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press('Escape');
+      await page.getByRole('button', { name: 'Read a netlist' }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await expectAccessible(page);
+      await page.keyboard.press('Escape');
+      await page.getByRole('link', { name: /^Bench/ }).click();
+      const files = ['a hor 0', 'a hor 30', 'a Z'].map((name, i) => ({
+        name: `${name}.txt`,
+        mimeType: 'text/plain',
+        buffer: Buffer.from(
+          name.endsWith('Z')
+            ? 'Hz ohm deg\n20 6 1\n200 7 2\n'
+            : `Hz dB turn\n20 8${i} -10\n200 8${i} 40\n`,
+        ),
+      }));
+      await page.getByLabel('Measurement files', { exact: true }).setInputFiles(files);
+      await expect(page.getByRole('heading', { name: '3 measurements were read' })).toBeVisible();
+      await expectAccessible(page);
+    });
+  });
+}
+
 test('axe finds nothing on what is laid out on the Bench', async ({ page }) => {
   test.slow();
   await openDemo(page, 'bench');

@@ -57,6 +57,23 @@ test('a box too small for reach and loudness is called a contradiction, with wha
   );
 });
 
+test('what differs by less than is written is no contradiction', () => {
+  // The box that 35 Hz and the loudness ask for, taken as the outside size: nothing has to give.
+  const small = answered(everything);
+  const [conflict] = meaningOf(small, null).trade;
+  const needed = Number(/grows to ([\d.]+)/.exec(conflict.text)![1]);
+  const net = (depthMm: number) => {
+    const { widthMm, heightMm } = small.brief;
+    return ((widthMm! - 38) * (heightMm! - 38) * (depthMm - 38) * 0.85) / 1e6;
+  };
+  let depthMm = 300;
+  while (net(depthMm) < needed) depthMm++;
+  const asked = { ...small, brief: { ...small.brief, depthMm } };
+  const [trade] = meaningOf(asked, null).trade;
+  expect(trade.tone).toBe('fine');
+  expect(trade.text).not.toContain('0.0 dB');
+});
+
 test('a valve amplifier bends the response, transistors do not', () => {
   const swing = (outputOhms: number) =>
     meaningOf(

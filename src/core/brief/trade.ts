@@ -69,6 +69,9 @@ function wooferEfficiency(design: Design): Consequence[] {
   ];
 }
 
+/** What is written with one decimal and is not 0. */
+const leastDb = 0.05;
+
 function boxTrade(design: Design): Consequence {
   const { levelDb, reachHz, netLitres: net } = bassAskedFor(design);
   if (levelDb === null || reachHz === null || net === null)
@@ -86,11 +89,12 @@ function boxTrade(design: Design): Consequence {
     `Inside, with ${panelMm} mm panels and ${Math.round(100 * (1 - netShare))} % for drivers and braces: ${litres(net)}.`,
     `Closed box at its best (Q = 1.1): η = 2.05·10⁻⁶ · ${formatNumber(reachHz, 3)}³ · ${formatNumber(net / 1000, 3)} m³ = ${formatNumber(possible, 3)} (Small).`,
   ];
-  if (spare >= 0)
+  // A difference that is written as 0.0 dB contradicts nothing.
+  if (spare >= -leastDb)
     return {
       id: 'trade',
       tone: 'fine',
-      text: `Loudness, reach and size go together: a closed box of ${litres(net)} could give ${decibels(spare)} more than asked for at ${hertz(reachHz)}.`,
+      text: `Loudness, reach and size go together: a closed box of ${litres(net)} could give ${spare < leastDb ? 'just what is' : `${decibels(spare)} more than`} asked for at ${hertz(reachHz)}.`,
       arithmetic,
     };
   const ways = {

@@ -66,6 +66,9 @@ export const rigLevelDb = 20 * Math.log10((fullScalePa * sweepAmplitude) / Math.
 /** Harmonics of every driver in the rig against the fundamental at 2.83 V, orders 2 and 3; they rise with the voltage. */
 const harmonicShares = [0, 0, 0.004, 0.0015];
 
+/** Area of a rig driver's cone in cm²: what one would measure with a ruler. */
+export const coneAreaCm2 = (driver: RigDriver): number => 1e4 * hiddenDriver(driver).areaM2;
+
 /** The hidden driver behind a choice. Tests compare with it what the bench finds. */
 export const hiddenDriver = (driver: RigDriver): DriverModel =>
   driver.kind === 'demo' ? readingRoomDrivers[driver.name] : inventedDriver(driver.seed);

@@ -2,7 +2,8 @@
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import { withStep } from '@/core/measurement/recipe';
-import { rigLevelDb, type RigDriver, type RigSetup } from '@/core/rig/rig';
+import { formatNumber } from '@/core/units/quantity';
+import { coneAreaCm2, rigLevelDb, type RigDriver, type RigSetup } from '@/core/rig/rig';
 import type { Measurement } from '@/core/design/schema';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
@@ -183,6 +184,7 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
         />{' '}
         below.
       </Sentence>
+      <Quiet>Its cone has {formatNumber(coneAreaCm2(setup.driver), 3)} cm², by the ruler.</Quiet>
       <Tick isSelected={setup.hasBadCable} onChange={(hasBadCable) => set({ hasBadCable })}>
         One of the clips has a bad contact.
       </Tick>

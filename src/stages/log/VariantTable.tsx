@@ -9,6 +9,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
 import { Quiet, tableLook } from '@/ui/sheets';
+import { BringVariants } from './BringVariants';
 import type { Shown } from './useLog';
 
 interface VariantTableProps {
@@ -89,6 +90,7 @@ export function VariantTable({ versions, stateAt }: VariantTableProps) {
           </tbody>
         </table>
       )}
+      <BringVariants taken={heads.map(({ variant }) => variant)} />
     </Section>
   );
 }

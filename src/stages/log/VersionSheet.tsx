@@ -6,6 +6,7 @@ import styled from 'styled-components';
 import { longestNote, type SavedStep, type VersionSummary } from '@/core/design/log';
 import { cutText } from '@/core/text';
 import { listSteps } from '@/desk/api';
+import { withNetworkOf } from '@/core/design/networkOnly';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
@@ -30,6 +31,12 @@ export function VersionSheet({ version, log, stateAt }: VersionSheetProps) {
     const { design } = await stateAt(revision);
     desk.goTo(design, `go back to v${number}`);
   };
+  /** What was answered and measured since stays. */
+  const goToNetwork = async () => {
+    const { design } = await stateAt(lastRevision);
+    const present = desk.store.getState().design;
+    desk.goTo(withNetworkOf(present, design), `the network of v${number}`);
+  };
   return (
     <article>
       <Head>
@@ -44,6 +51,7 @@ export function VersionSheet({ version, log, stateAt }: VersionSheetProps) {
           onCommit={(next) => log.annotate(version, { name: next === '' ? null : next })}
         />
         <PrimaryButton onPress={() => void goTo(lastRevision)}>Go back to it</PrimaryButton>
+        <Button onPress={() => void goToNetwork()}>Its network only</Button>
         <Button onPress={() => void desk.pin(isPinned ? null : lastRevision)}>
           {isPinned ? 'Take the pin away' : 'Pin it'}
         </Button>

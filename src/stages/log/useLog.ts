@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Annotation, VersionSummary } from '@/core/design/log';
 import type { Design } from '@/core/design/schema';
+import { judgedAs } from '@/core/design/networkOnly';
 import { asWritten } from '@/desk/annotations';
 import { fetchState, listVersions } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -61,22 +62,32 @@ export interface Shown extends Outcome {
   readonly design: Design;
 }
 
-/** Fetches and predicts a saved state; each only once while the page is open. */
+/**
+ * Fetches and predicts a saved state, judged by the promises of today: an older version shall not look better because less
+ * was asked of it. Each only once while brief, target and promises stay.
+ */
 export function useStates(): (revision: number) => Promise<Shown> {
   const desk = useDesk();
   const known = useRef(new Map<number, Promise<Shown>>());
+  const brief = useDeskState((state) => state.design.brief);
+  const target = useDeskState((state) => state.design.target);
+  const promises = useDeskState((state) => state.design.promises);
+  const judges = useMemo(() => ({ brief, target, promises }), [brief, target, promises]);
+  const knownFor = useRef(judges);
   return useCallback(
     (revision: number) => {
+      if (knownFor.current !== judges) known.current.clear();
+      knownFor.current = judges;
       const found = known.current.get(revision);
       if (found) return found;
       const coming = fetchState(desk.projectId, revision).then(async ({ document }) => ({
         design: document,
-        ...(await desk.predictBeside(document)),
+        ...(await desk.predictBeside(judgedAs(document, judges))),
       }));
       known.current.set(revision, coming);
       coming.catch(() => known.current.delete(revision));
       return coming;
     },
-    [desk],
+    [desk, judges],
   );
 }

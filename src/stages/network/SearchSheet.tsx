@@ -126,7 +126,7 @@ export function SearchSheet() {
               {best.map((network, index) => (
                 <tr
                   key={index}
-                  aria-selected={index === shownIndex}
+                  aria-current={index === shownIndex ? 'true' : undefined}
                   onPointerMove={(event) => isMoved(event) && index !== shownIndex && choose(index)}
                 >
                   <th scope="row">
@@ -218,7 +218,7 @@ function whyThis(network: FoundNetwork, all: readonly FoundNetwork[]): string {
 
 const Table = styled.table`
   ${tableLook}
-  tr[aria-selected='true'] {
+  tr[aria-current='true'] {
     background: ${({ theme }) => theme.colour.accentWash};
   }
 `;

@@ -183,35 +183,37 @@ export function FrequencyChart({
         <TakeMenu title={title} unit={unit} shown={shown} />
       </figcaption>
       {widthPx > 0 && (
-        <div
-          ref={drawing}
-          role="slider"
-          tabIndex={0}
-          aria-label={`${title}: cursor`}
-          aria-describedby={`${id}-keys`}
-          aria-valuemin={full.fromHz}
-          aria-valuemax={full.toHz}
-          aria-valuenow={Math.round(cursorHz ?? full.fromHz)}
-          aria-valuetext={reading || 'no cursor'}
-          onKeyDown={onKeyDown}
-          onPointerMove={(event) => onCursor(hzAt(event))}
-          onPointerLeave={() => onCursor(null)}
-          onPointerDown={(event) => setPinnedHz(hzAt(event))}
-          onDoubleClick={() => zoomTo(zoom.factor === 4 ? 1 : zoom.factor * 2)}
-          style={{
-            position: 'relative',
-            width: plotWidth + margin.left + right,
-            height: plotHeight + margin.top + margin.bottom,
-          }}
-        >
-          <LayerContext value={layer}>
-            <Frame
-              view={view}
-              plotWidth={plotWidth}
-              plotHeight={plotHeight}
-              rightAxis={rightAxis ?? null}
-            />
-          </LayerContext>
+        // Handles are beside the cursor's slider, not in it: what is inside a slider is no control to a screen reader.
+        <div style={{ position: 'relative' }}>
+          <div
+            ref={drawing}
+            role="slider"
+            tabIndex={0}
+            aria-label={`${title}: cursor`}
+            aria-describedby={`${id}-keys`}
+            aria-valuemin={full.fromHz}
+            aria-valuemax={full.toHz}
+            aria-valuenow={Math.round(cursorHz ?? full.fromHz)}
+            aria-valuetext={reading || 'no cursor'}
+            onKeyDown={onKeyDown}
+            onPointerMove={(event) => onCursor(hzAt(event))}
+            onPointerLeave={() => onCursor(null)}
+            onPointerDown={(event) => setPinnedHz(hzAt(event))}
+            onDoubleClick={() => zoomTo(zoom.factor === 4 ? 1 : zoom.factor * 2)}
+            style={{
+              width: plotWidth + margin.left + right,
+              height: plotHeight + margin.top + margin.bottom,
+            }}
+          >
+            <LayerContext value={layer}>
+              <Frame
+                view={view}
+                plotWidth={plotWidth}
+                plotHeight={plotHeight}
+                rightAxis={rightAxis ?? null}
+              />
+            </LayerContext>
+          </div>
           {handles?.all.map((handle) => {
             const octaves = Math.log2(view.toHz / view.fromHz);
             const height = view.top - view.bottom;

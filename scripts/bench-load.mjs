@@ -1,0 +1,35 @@
+// The second half of npm run bench: many desks at a server of the bench's own. What a save and a read take while others do
+// the same.
+import { buildIfChanged } from './lib/build.mjs';
+import { bundleIfStale } from './lib/bundle.mjs';
+import { freePort, startPostgres } from './lib/postgres.mjs';
+import { prepareDatabase, startWeb } from './lib/web.mjs';
+import { loadTest } from './load.ts';
+
+await bundleIfStale('database');
+buildIfChanged();
+const postgres = await startPostgres('bench-database');
+let web;
+try {
+  await prepareDatabase(postgres.url, '--demo');
+  const port = await freePort();
+  web = await startWeb(port, postgres.url);
+  const url = `http://127.0.0.1:${port}`;
+  // The first requests meet code that is not compiled yet.
+  await loadTest(url, 20, 15);
+  for (const desks of [5, 50]) {
+    const { savesPerSecond, readsPerSecond, saveMs, readMs, errors } = await loadTest(
+      url,
+      desks,
+      20,
+    );
+    const told = ({ p50, p95, p99 }) =>
+      `${p50.toFixed(0)} / ${p95.toFixed(0)} / ${p99.toFixed(0)} ms`;
+    console.log(
+      `${desks} desks, each a save and two reads a second, p50 / p95 / p99: save ${told(saveMs)} (${savesPerSecond.toFixed(0)} a second), read ${told(readMs)} (${readsPerSecond.toFixed(0)} a second), ${errors} errors`,
+    );
+  }
+} finally {
+  web?.kill();
+  postgres.stop();
+}
