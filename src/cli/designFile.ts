@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { dirname, isAbsolute, join, relative, sep } from 'node:path';
 import type { MeasurementData } from '@/core/design/predict';
 import { readDesign } from '@/core/design/readDesign';
 import type { Design } from '@/core/design/schema';
@@ -33,7 +33,7 @@ export function readDesignFile(file: string): { design: Design; data: Measuremen
   const data = new Map(
     design.measurements.map(({ id, name, origin }) => {
       const path = [join(folder, 'measurements', `${id}.txt`), join(folder, origin.fileName)].find(
-        (candidate) => dirname(candidate).startsWith(folder) && existsSync(candidate),
+        (candidate) => isWithin(folder, candidate) && existsSync(candidate),
       );
       if (path === undefined)
         throw problem(
@@ -47,4 +47,10 @@ export function readDesignFile(file: string): { design: Design; data: Measuremen
     }),
   );
   return { design, data };
+}
+
+/** Whether a path lies in a folder or below it: a design's file names may not lead out of where it is. */
+function isWithin(folder: string, path: string): boolean {
+  const way = relative(folder, path);
+  return way !== '' && !way.split(sep).includes('..') && !isAbsolute(way);
 }

@@ -96,10 +96,15 @@ test('positions and the microphone’s statement count a path once', async ({ pa
   await expectCurves(page);
   const start = await drawn(page, 'sum');
   const depth = page.getByRole('region', { name: 'Tweeter' }).getByLabel('forward');
-  // The microphone stood on the design axis with common timing: the depth is in the data and may not count again.
+  // Common timing holds the place where it was measured: moved from there, it is heard later; measured here, it is not.
   await depth.fill('-60');
   await depth.press('Enter');
   await expectSaved(page);
+  await expect.poll(() => drawn(page, 'sum')).not.toBe(start);
+  await expect(
+    page.getByText(/moved since: its path is .* mm longer, its sound comes .* ms later/),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'It was measured here' }).click();
   await expect.poll(() => drawn(page, 'sum')).toBe(start);
   await page
     .getByRole('list', { name: 'Measurements that were read' })

@@ -1,8 +1,16 @@
 /** The repositories against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
-import { samplesId } from '@/core/measurement/samples';
+import fc from 'fast-check';
+import { checkedSamples, samplesId } from '@/core/measurement/samples';
+import { cutText } from '@/core/text';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';
-import { findMeasurement, storeMeasurement } from '@/server/measurements';
+import { annotateVersion, listVersions } from '@/server/log';
+import {
+  findMeasurement,
+  samplesFrom,
+  storeMeasurement,
+  type SamplesJson,
+} from '@/server/measurements';
 import { migrate } from '@/server/migrate';
 import { models } from '@/server/models';
 import {
@@ -117,4 +125,75 @@ test('after a month what was deleted goes for good, with measurements that nobod
   await expect(restoreProject(id)).rejects.toThrow('no such project');
   await expect(findMeasurement(idOf(lonely))).rejects.toThrow('no such measurement');
   expect((await findMeasurement(demo.document.measurements[0].id)).frequencyHz).toHaveLength(539);
+});
+
+test('every double that a file can hold is stored as it was read, zero without its sign', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(
+        fc.tuple(
+          fc.double({ noNaN: true, noDefaultInfinity: true }),
+          fc.double({ noNaN: true, noDefaultInfinity: true }),
+        ),
+        {
+          minLength: 2,
+          maxLength: 12,
+        },
+      ),
+      async (pairs) => {
+        const samples = checkedSamples(
+          pairs.map((_, i) => i + 0.5),
+          pairs.map(([level]) => level),
+          pairs.map(([, phase]) => phase),
+        );
+        if (typeof samples === 'string') throw new Error(samples);
+        const id = samplesId(samples);
+        // Over the wire, into the database and back.
+        const sent = JSON.parse(
+          JSON.stringify({
+            frequencyHz: [...samples.frequencyHz],
+            magnitude: [...samples.magnitude],
+            phaseDeg: [...samples.phaseDeg!],
+          }),
+        ) as SamplesJson;
+        await storeMeasurement(id, sent);
+        const back = samplesFrom(await findMeasurement(id));
+        expect(samplesId(back)).toBe(id);
+        back.magnitude.forEach((value, i) =>
+          expect(Object.is(value, samples.magnitude[i])).toBe(true),
+        );
+        back.phaseDeg!.forEach((value, i) =>
+          expect(Object.is(value, samples.phaseDeg![i])).toBe(true),
+        );
+      },
+    ),
+    { numRuns: 60 },
+  );
+  const signed = { frequencyHz: [1, 2], magnitude: [-0, 1], phaseDeg: null };
+  await storeMeasurement(samplesId(samplesFrom(signed)), signed);
+});
+
+test('any clean text is stored as it is, in documents, notes and labels', async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }), async (text) => {
+      const clean = cutText(text, 60);
+      if (clean.trim() === '') return;
+      const document = {
+        ...emptyDesign('x'),
+        brief: { ...emptyDesign('x').brief, mustUse: clean },
+      };
+      const { id } = await createProject(document);
+      await saveProject(
+        id,
+        1,
+        { ...document, name: 'y' },
+        { label: clean, figures: null, begins: null },
+      );
+      await annotateVersion(id, 1, { note: clean }, 0);
+      expect((await findProject(id)).document.brief.mustUse).toBe(clean);
+      const [version] = await listVersions(id);
+      expect([version.note, version.labels.at(-1)]).toEqual([clean, clean]);
+    }),
+    { numRuns: 40 },
+  );
 });

@@ -1,3 +1,4 @@
+import { planNetwork } from '../network/plan';
 /** Whatever comes in, the answer is a result or a problem with words; never another error. */
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
@@ -190,4 +191,30 @@ test('rows written in any usual style read back as they were', () => {
     ),
     runs,
   );
+});
+
+test.each([
+  [
+    'ten thousand resistors in parallel',
+    Array.from({ length: 10_000 }, (_, i) => `r${i} 1 0 ${i + 1}`),
+  ],
+  [
+    'a ladder of ten thousand',
+    Array.from({ length: 10_000 }, (_, i) => `r${i} ${i + 1} ${i + 2} 1`),
+  ],
+  [
+    'few nodes that are joined in every way',
+    Array.from({ length: 30 }, (_, i) => i + 1).flatMap((i) =>
+      Array.from({ length: 30 - i }, (_, j) => `r${i}_${i + j + 1} ${i} ${i + j + 1} ${i + j + 2}`),
+    ),
+  ],
+])('a deck with %s is solved or refused with a limit, never a stack overflow', (_name, lines) => {
+  const text = ['deck', 'v1 1 0 AC 1', 'rg 2 0 1', ...lines, '.end'].join('\n');
+  const { netlist } = readSpice(text, 'deck.cir');
+  try {
+    planNetwork(netlist);
+  } catch (error) {
+    expect(error).toBeInstanceOf(ProblemError);
+    expect((error as Error).message).toMatch(/Up to [\d,]+ are solved/);
+  }
 });

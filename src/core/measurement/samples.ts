@@ -77,3 +77,17 @@ export function samplesId(samples: Samples): string {
 export function fileFingerprint(bytes: Uint8Array): string {
   return bytesToHex(sha256(bytes));
 }
+
+/**
+ * Whether the numbers of a table are such as an impedance has: a few to some hundred, all above zero, with a phase within
+ * ±90°. A quiet response may look the same; then the user is asked.
+ */
+export function looksLikeImpedance({ magnitude, phaseDeg }: Samples): boolean {
+  const sorted = magnitude.slice().sort();
+  return (
+    sorted[0] > 0 &&
+    sorted[sorted.length >> 1] < 55 &&
+    sorted[sorted.length - 1] < 1000 &&
+    (phaseDeg === null || phaseDeg.every((degrees) => Math.abs(degrees) <= 91))
+  );
+}

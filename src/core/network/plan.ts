@@ -1,4 +1,4 @@
-import { ProblemError } from '@/core/problem';
+import { problem, ProblemError } from '@/core/problem';
 import { checkNetlist } from './check';
 import { ground, type Element, type Netlist } from './netlist';
 
@@ -65,12 +65,32 @@ export interface PlannedBranch {
   readonly slotBetween: number;
 }
 
+/** Far more than a loudspeaker has; each topology gets machine code of its own, which grows with it. */
+const mostElements = 500;
+/** Entries of the factored matrix: a network of few elements that are joined in every way can fill it too. */
+const mostSlots = 1200;
+
+const tooLarge = (what: string, limit: string) =>
+  problem(
+    'network_too_large',
+    '',
+    what,
+    limit,
+    'Leave out what is not part of the network, or split it.',
+    'too-large',
+  );
+
 /**
  * Analyses a netlist once.
  *
- * @throws ProblemError the first of {@link checkNetlist}'s findings
+ * @throws ProblemError the first of {@link checkNetlist}'s findings, `network_too_large`
  */
 export function planNetwork(netlist: Netlist): NetworkPlan {
+  if (netlist.elements.length > mostElements)
+    throw tooLarge(
+      `The network has ${netlist.elements.length.toLocaleString('en')} elements.`,
+      `Up to ${mostElements} are solved.`,
+    );
   const [first] = checkNetlist(netlist);
   if (first) throw new ProblemError(first);
 
@@ -129,6 +149,11 @@ export function planNetwork(netlist: Netlist): NetworkPlan {
   const placeOf = new Int32Array(rawCount);
   order.forEach((raw, place) => (placeOf[raw] = place));
   const program = layOutSlots(order, structure, placeOf);
+  if (program.slotCount > mostSlots)
+    throw tooLarge(
+      `The network joins its nodes in ${program.slotCount.toLocaleString('en')} ways.`,
+      `Up to ${mostSlots.toLocaleString('en')} are solved.`,
+    );
 
   const place = (raw: number) => (raw < 0 ? -1 : placeOf[raw]);
   const unknownOfNode = Int32Array.from(rawOfNode, place);

@@ -1,6 +1,8 @@
 'use client';
+import { useState } from 'react';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/design/schema';
+import { looksLikeImpedance } from '@/core/measurement/samples';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -90,25 +92,60 @@ export function MeasurementSheet({ measurement }: { readonly measurement: Measur
 }
 
 function AssignChoice({ measurement }: { readonly measurement: Measurement }) {
+  const desk = useDesk();
   const drivers = useDeskState((state) => state.design.drivers);
+  const measurements = useDeskState((state) => state.design.measurements);
   const { addDriver, assign } = useDriverEdits();
+  /** What the user has to say yes to: the driver, and what would be replaced or looks wrong. */
+  const [doubt, setDoubt] = useState<{ driverId: string; text: string } | null>(null);
   const user = drivers.find(
     ({ responseId, impedanceId }) =>
       responseId === measurement.id || impedanceId === measurement.id,
   );
+  const give = (driverId: string) => {
+    setDoubt(null);
+    if (driverId === newDriver) addDriver(measurement);
+    else assign(measurement, driverId);
+  };
+  const ask = (driverId: string) => {
+    const driver = drivers.find(({ id }) => id === driverId);
+    const isResponse = measurement.kind === 'response';
+    const presentId = isResponse ? driver?.responseId : driver?.impedanceId;
+    const present = measurements.find(({ id }) => id === presentId && id !== measurement.id);
+    const samples = desk.samples(measurement.id);
+    const text = [
+      isResponse && samples && looksLikeImpedance(samples)
+        ? 'Its numbers look like ohms, and it is taken for a response: see “Taken for” above.'
+        : '',
+      present && driver
+        ? `${driver.name} has “${present.name}” already; it would be replaced.`
+        : '',
+    ]
+      .filter(Boolean)
+      .join(' ');
+    if (text === '') give(driverId);
+    else setDoubt({ driverId, text });
+  };
   return (
-    <Choice
-      label="Belongs to"
-      placeholder="give it to a driver …"
-      options={[
-        ...drivers.map(({ id, name }) => ({ id, text: name })),
-        { id: newDriver, text: 'a new driver' },
-      ]}
-      value={user?.id ?? null}
-      onChange={(chosen) =>
-        chosen === newDriver ? addDriver(measurement) : assign(measurement, chosen)
-      }
-    />
+    <div>
+      <Choice
+        label="Belongs to"
+        placeholder="give it to a driver …"
+        options={[
+          ...drivers.map(({ id, name }) => ({ id, text: name })),
+          { id: newDriver, text: 'a new driver' },
+        ]}
+        value={user?.id ?? null}
+        onChange={ask}
+      />
+      {doubt && (
+        <Note $kind="doubt" role="alert">
+          {doubt.text}{' '}
+          <TextButton onPress={() => give(doubt.driverId)}>Give it all the same</TextButton>{' '}
+          <TextButton onPress={() => setDoubt(null)}>Leave it</TextButton>
+        </Note>
+      )}
+    </div>
   );
 }
 
