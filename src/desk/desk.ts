@@ -160,8 +160,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   function show(design: Design, history: History): void {
     previewed = null;
     setState({ design, history, isFlipped: false, preview: null });
-    void loadMeasurements(design);
-    repredict();
+    // Without its numbers a design would look at fault: it is predicted once they are here, or can't be had.
+    if (isHere(design)) repredict();
+    else void loadMeasurements(design);
   }
 
   function edit(design: Design, label: string, mergeKey: string | null): void {
@@ -240,9 +241,13 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     return hasNew;
   }
 
+  const isHere = ({ measurements }: Design) =>
+    measurements.flatMap(numberIds).every((id) => samples.has(id));
+
   async function loadMeasurements(design: Design): Promise<void> {
     clearTimeout(loadTimer);
-    if (await loadSamples(design.measurements)) repredict();
+    await loadSamples(design.measurements);
+    repredict();
     // What could not be had is asked for again, whatever the design is by then.
     if (getState().loadTrouble !== null && predictor)
       loadTimer = setTimeout(() => void loadMeasurements(getState().design), retryMs);
@@ -346,8 +351,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       });
       for (const [id, numbers] of samples) predictor.load(id, numbers);
       const closeSaving = saving.open();
-      void loadMeasurements(project.document);
-      repredict();
+      if (isHere(project.document)) repredict();
+      else void loadMeasurements(project.document);
       // A pin whose state can't be had is no reason not to work.
       void showPin(project.pinnedRevision, newestPin).catch(() => undefined);
       return () => {

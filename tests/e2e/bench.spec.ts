@@ -205,7 +205,10 @@ test('a folder of 37 angles is taken at once, and its angles can be corrected', 
     const id = await emptyBench(page);
     await page.getByRole('button', { name: 'Add a driver' }).click();
     await page.getByLabel('Folder of measurement files').setInputFiles(folder);
-    await expect(page.getByText('37 measurements read.')).toBeVisible({ timeout: 30_000 });
+    const proposed = page.getByRole('heading', { name: '37 measurements were read' });
+    await expect(proposed).toBeVisible({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Only the measurements' }).click();
+    await expect(page.getByText('37 measurements read.')).toBeVisible();
     await expect(page.getByText(/notes\.txt/)).toBeVisible();
     await tab(page, 'Angles');
     await expect(page.getByRole('heading', { name: '37 responses with an angle' })).toBeVisible();

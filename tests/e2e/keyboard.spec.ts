@@ -60,6 +60,11 @@ test('a two-way from measurements to voiced curves', async ({ page }) => {
       'tweeter impedance.txt',
     ].map((name) => `${folder}/${name}`),
   );
+  // Whose they are is proposed; here the drivers are made by hand.
+  await expect(page.getByRole('heading', { name: '4 measurements were read' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take over', exact: true })).toBeFocused();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
   await expect(page.getByText('4 measurements read.')).toBeVisible();
 
   await page.keyboard.press('d');
@@ -84,7 +89,8 @@ test('a two-way from measurements to voiced curves', async ({ page }) => {
   await tabTo(page, /Give each driver its way/);
   await page.keyboard.press('Enter');
   await expectCurves(page);
-  await expect(page.getByRole('button', { name: /^Driver 2: Driver 2, in phase/ })).toBeFocused();
+  await expect(page.getByRole('button', { name: /^Driver 1: Driver 1, in phase/ })).toBeFocused();
+  await page.getByRole('button', { name: /^Driver 2: Driver 2, in phase/ }).focus();
 
   // Second-order slopes on both rails.
   await page.keyboard.press('c');

@@ -53,6 +53,7 @@ for (const table of ['light', 'dark'] as const) {
       await page.getByRole('button', { name: 'Pull the highest bump down' }).click();
       await expect(page.getByRole('slider', { name: /trap/i })).toBeVisible();
       await expectAccessible(page);
+      await part(page, 'L1').focus();
       await page.keyboard.press('?');
       await expect(page.getByRole('dialog')).toBeVisible();
       await expectAccessible(page);
@@ -143,8 +144,13 @@ test('styles come with the server’s page, and nothing complains in the console
   page.on('pageerror', (error) => complaints.push(error.message));
   const html = await (await page.request.get('/')).text();
   expect(html).toMatch(/<style[^>]*data-styled/);
-  await openDemo(page, 'bench');
+  const id = await openDemo(page, 'bench');
   await expect(page.getByRole('heading', { name: 'Level as measured' })).toBeVisible();
+  // Opened anew, what the server wrote and what the browser makes of it are the same.
+  for (const stage of ['brief', 'bench', 'network', 'log']) {
+    await page.goto(`/p/${id}/${stage}`);
+    await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
+  }
   expect(complaints).toEqual([]);
 });
 
