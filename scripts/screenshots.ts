@@ -2,11 +2,13 @@
  * npm run screenshots: makes docs/screenshots from the demo in a running application (npm start), one picture of each
  * main view.
  */
+import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 
 const address = process.env.FAIR_URL ?? 'http://127.0.0.1:8417';
 const folder = join(import.meta.dirname, '../docs/screenshots');
+const demoFolder = join(import.meta.dirname, '../demo/reading-room');
 
 async function openDemo(page: Page): Promise<void> {
   await page.goto(address);
@@ -47,7 +49,7 @@ const choose = async (page: Page, label: string, option: string) => {
   await page.getByRole('option', { name: option }).click();
 };
 
-/** A sweep from the practice rig with its floor, gated; then depth and parameters. */
+/** A sweep from the practice rig with its floor, gated; then depth and the library. */
 async function conditionOnTheBench(page: Page): Promise<void> {
   const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
   const measure = async (button: string) => {
@@ -58,15 +60,10 @@ async function conditionOnTheBench(page: Page): Promise<void> {
   };
   await tab('Measure');
   await measure('Play the sweep');
-  await shoot(page, 'bench-rig');
   await tab('Measurement');
   await page.getByRole('button', { name: 'Add this step: Gate' }).click();
   await page.locator('[data-mark="under the gate"]').waitFor();
   await shoot(page, 'bench');
-  await choose(page, 'Show', 'decay');
-  await shoot(page, 'bench-decay');
-  await choose(page, 'Show', 'harmonics');
-  await shoot(page, 'bench-harmonics');
   await tab('Measure');
   await choose(page, 'driver in the rig', 'the demo’s midrange');
   await choose(page, 'driver beside it', 'the demo’s tweeter');
@@ -77,10 +74,6 @@ async function conditionOnTheBench(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Find the offset' }).click();
   await page.getByText(/mm ± /).waitFor();
   await shoot(page, 'bench-depth');
-  await tab('Parameters');
-  await page.getByRole('button', { name: 'Fit the parameters' }).click();
-  await page.getByRole('table', { name: 'Driver parameters' }).waitFor();
-  await shoot(page, 'bench-parameters');
   await tab('Library');
   await page.getByRole('button', { name: 'Put it there' }).click();
   await page.getByText('is in the library.').waitFor();
@@ -132,6 +125,19 @@ async function branchTheNetwork(page: Page): Promise<void> {
   await shoot(page, 'network-topology');
 }
 
+/** The demo's files, read into a new project all at once. */
+async function proposeTheFiles(page: Page): Promise<void> {
+  const files = (await readdir(demoFolder)).filter((name) => !name.endsWith('.json'));
+  await page.goto(address);
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('link', { name: /^Bench/ }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: /^Choose files/ }).click();
+  await (await chooser).setFiles(files.map((name) => join(demoFolder, name)));
+  await page.getByRole('dialog').waitFor();
+  await shoot(page, 'bench-proposal');
+}
+
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu'],
@@ -157,6 +163,7 @@ try {
   await shoot(page, 'projects');
   await openDemo(page);
   await branchTheNetwork(page);
+  await proposeTheFiles(page);
   await openDemo(page);
   await findOnTheNetwork(page);
 

@@ -29,10 +29,7 @@ export function IntakeCard({ intake, chooser }: IntakeCardProps) {
         getDropOperation={() => 'copy'}
         onDrop={(event) => void filesOf(event.items).then((files) => take(files))}
       >
-        <PrimaryButton
-          onPress={() => chooser.current?.click()}
-          aria-label="Choose measurement files"
-        >
+        <PrimaryButton onPress={() => chooser.current?.click()}>
           <FilePlus2 size={15} aria-hidden /> Choose files <kbd>F</kbd>
         </PrimaryButton>
         <Button onPress={() => folder.current?.click()}>
