@@ -245,6 +245,46 @@ test('a pinned state is shown while held, and a change ends that', async () => {
   close();
 });
 
+test('of pins that follow each other quickly the last one counts', async () => {
+  const session = bench();
+  let free: () => void = () => undefined;
+  const fetchState: DeskWorld['api']['fetchState'] = (_id, revision) =>
+    new Promise((resolve) => {
+      free = () => resolve({ revision, document: design });
+    });
+  Object.assign(session.world.api, { fetchState });
+  const desk = createDesk(project, session.world);
+  const close = desk.open();
+  const [first, second] = [desk.pin(5), desk.pin(null)];
+  await settle();
+  free();
+  await Promise.all([first, second]);
+  expect(session.log.pins).toEqual([5, null]);
+  expect(desk.store.getState().pinned).toBeNull();
+  close();
+});
+
+test('numbers that can’t be had are told, and asked for again until they are here', async () => {
+  const session = bench();
+  const { fetchMeasurement } = session.world.api;
+  const [missing] = data.keys();
+  let isAway = true;
+  const sometimes: typeof fetchMeasurement = (id) =>
+    isAway && id === missing ? Promise.reject(new Error('no connection')) : fetchMeasurement(id);
+  Object.assign(session.world.api, { fetchMeasurement: sometimes });
+  const desk = createDesk(project, session.world);
+  const close = desk.open();
+  await settle();
+  expect(desk.store.getState().loadTrouble).toMatch(/: no connection$/);
+  expect(desk.store.getState().loaded.has(missing)).toBe(false);
+  isAway = false;
+  await settle(2100);
+  expect(desk.store.getState().loadTrouble).toBeNull();
+  expect(desk.store.getState().loaded.size).toBe(6);
+  expect(session.log.loaded.has(missing)).toBe(true);
+  close();
+});
+
 test('a design that is only looked at is shown, saved nowhere, and gone with the next change', async () => {
   const { desk, state, close, log } = await opened();
   const other = { ...design, name: 'other', ways: design.ways.slice(0, 1) };

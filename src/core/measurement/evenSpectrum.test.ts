@@ -1,7 +1,15 @@
 import { logGrid } from '@/core/grid/logGrid';
+import { seededRandom } from '../../../tests/fixtures';
 import { bandPass, delayed, measured } from '../../../tests/responses';
 import { impulseAt, impulseOfSpectrum, isEven, spectrumOfImpulse } from './evenSpectrum';
-import { arrivalSeconds, gateAfter, responseOf, stepResponse, windowAt } from './impulse';
+import {
+  arrivalSeconds,
+  gateAfter,
+  leadBeforeArrival,
+  responseOf,
+  stepResponse,
+  windowAt,
+} from './impulse';
 import { evenFromLog, onFrequencies } from './resample';
 import { timeViews } from './timeViews';
 
@@ -108,4 +116,35 @@ test('a resonance decays in the hills as fast as its time constant says', () => 
 test('a gate ends the hills before the reflection', () => {
   const { samples } = spectrumOfImpulse(impulseAt(ringing(2000, 0.0015, 0.004), rate));
   expect(timeViews(samples, 3).decay.slices.at(-1)!.afterMs).toBeLessThan(3);
+});
+
+test('what a linear-phase filter rings before its peak is kept, noise before an arrival is not taken for it', () => {
+  // A band from 300 Hz to 3 kHz as a windowed difference of two sines over x: symmetric, peak 20 ms after the start.
+  const peak = 0.02 * rate;
+  const sinc = (x: number) => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
+  const linear = Float64Array.from({ length: 8192 }, (_, i) => {
+    const n = i - peak;
+    const inside = Math.abs(n) < 0.012 * rate;
+    const hann = inside ? 0.5 + 0.5 * Math.cos((Math.PI * n) / (0.012 * rate)) : 0;
+    return (
+      hann * ((6000 / rate) * sinc((6000 / rate) * n) - (600 / rate) * sinc((600 / rate) * n)) * 10
+    );
+  });
+  const impulse = impulseAt(linear, rate);
+  const lead = leadBeforeArrival(impulse);
+  expect(lead).toBeGreaterThan(0.005);
+  expect(lead).toBeLessThanOrEqual(0.0125);
+  // Gated from its arrival with that lead it is the filter: what rang before the peak is not cut away.
+  const gate = gateAfter(arrivalSeconds(impulse), 0.03, lead);
+  const hz = Float64Array.of(400, 1000, 2500);
+  const [gated, whole] = [gate, { ...gate, fromSeconds: 0.001 }].map((window) =>
+    responseOf(impulse, window, hz),
+  );
+  for (let i = 0; i < hz.length; i++)
+    expect(Math.abs(gated.magnitude[i] - whole.magnitude[i])).toBeLessThan(0.05);
+
+  const random = seededRandom(3);
+  const noisy = ringing(1000, 0.001, 0.05).map((value) => value + 0.001 * (random() - 0.5));
+  expect(leadBeforeArrival(impulseAt(noisy, rate))).toBeLessThan(0.002);
+  expect(leadBeforeArrival(impulseAt(ringing(1000, 0.001, 0.05), rate))).toBeLessThan(0.002);
 });
