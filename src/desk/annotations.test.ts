@@ -116,7 +116,7 @@ test('kept at once, sent again while the server is away, and let go once it has 
   expect(log.kept.size).toBe(0);
   // The same ticket both times: an answer that was lost does not make it two.
   expect(new Set(log.sent.map(({ ticket }) => `${ticket.chain} ${ticket.number}`)).size).toBe(1);
-  annotations.stop();
+  annotations.leave();
 });
 
 test('what is refused stays written, is told, and is sent again once it was changed', async () => {
@@ -132,7 +132,7 @@ test('what is refused stays written, is told, and is sent again once it was chan
   await settle();
   expect(log.server.note).toBe('short');
   expect(log.state!.troubles.size).toBe(0);
-  annotations.stop();
+  annotations.leave();
 });
 
 test.each([
@@ -150,5 +150,5 @@ test.each([
   await settle();
   expect(log.server.note).toBe(expected);
   expect(log.kept.size).toBe(0);
-  annotations.stop();
+  annotations.leave();
 });

@@ -1,5 +1,5 @@
 import type { Annotation, Impression, VersionSummary } from '@/core/design/log';
-import type { SaveTicket } from '@/core/design/project';
+import { nextVisit, type SaveTicket } from '@/core/design/project';
 import { isSameDesign } from '@/core/design/sameDesign';
 import { ProblemError, type Problem } from '@/core/problem';
 
@@ -115,7 +115,8 @@ export interface Annotations {
   takeUp(kept: ReadonlyMap<number, PendingAnnotation>): void;
   resolve(number: number, how: 'mine' | 'theirs' | 'both'): void;
   flush(): Promise<void>;
-  stop(): void;
+  /** Sends what waits once and then nothing more; the outbox belongs to the next visit. */
+  leave(): void;
 }
 
 /** A version as the user wrote it, whether the server has that already or not. */
@@ -144,20 +145,23 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
   const troubles = new Map<number, AnnotationTrouble>();
   const latest = new Map<number, VersionSummary>();
   let sending: Promise<void> | null = null;
+  let isLeft = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  const tell = () =>
+  const tell = () => {
+    if (isLeft) return;
     onState({
       pending: new Map(pending),
       troubles: new Map(troubles),
       latest: new Map(latest),
     });
+  };
 
   function put(number: number, next: PendingAnnotation | null): void {
     if (next) pending.set(number, next);
     else pending.delete(number);
     // An outbox that fails is no reason to lose what the server may still take.
-    void keep(number, next).catch(() => undefined);
+    if (!isLeft) void keep(number, next).catch(() => undefined);
   }
 
   const isBlocked = (number: number) =>
@@ -176,7 +180,7 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
       const next = [...pending].find(([number]) => !isBlocked(number));
       if (!next) return;
       if (!(await sendOne(...next))) {
-        timer = setTimeout(() => void send(), retryMs);
+        if (!isLeft) timer = setTimeout(() => void send(), retryMs);
         return;
       }
     }
@@ -199,7 +203,8 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
         put(number, {
           ...now,
           baseRevision: result.annotationRevision,
-          ticket: { chain: newChain(), number: 1 },
+          // The next visit goes on with the chain that the outbox holds.
+          ticket: isLeft ? now.ticket : { chain: newChain(), number: 1 },
           was: fieldsOf(result, now.set),
         });
       setup.onSaved(result);
@@ -245,7 +250,8 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
       void send();
     },
     takeUp(kept) {
-      for (const [number, one] of kept) if (!pending.has(number)) put(number, one);
+      for (const [number, one] of kept)
+        if (!pending.has(number)) put(number, { ...one, ticket: nextVisit(one.ticket) });
       tell();
       void send();
     },
@@ -269,6 +275,10 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
       void send();
     },
     flush: send,
-    stop: () => clearTimeout(timer),
+    leave() {
+      isLeft = true;
+      clearTimeout(timer);
+      void send();
+    },
   };
 }

@@ -237,5 +237,5 @@ test('flushing waits for a save that is on its way, and sends what came meanwhil
   expect(sent).toEqual(['a', 'b']);
   expect(server.document.name).toBe('b');
   expect(autosave.revision()).toBe(server.revision);
-  autosave.stop();
+  await autosave.leave();
 });

@@ -1,5 +1,5 @@
 import type { SaveNote } from '@/core/design/log';
-import type { SaveTicket, StoredProject } from '@/core/design/project';
+import { nextVisit, type SaveTicket, type StoredProject } from '@/core/design/project';
 import type { Design } from '@/core/design/schema';
 import { ProblemError, type Problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from './api';
@@ -70,7 +70,11 @@ export interface Autosave {
   /** Gives up what waits and goes on from another revision. */
   discard(revision: number): Promise<void>;
   readonly isClean: () => boolean;
-  stop(): void;
+  /**
+   * Sends what waits once and then nothing more. From now on the outbox belongs to the next visit, which may begin before
+   * the last answer is here.
+   */
+  leave(): Promise<void>;
 }
 
 /**
@@ -90,6 +94,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   let pending: Design | null = null;
   let sending: Promise<void> | null = null;
   let isBlocked = false;
+  let isLeft = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const schedule = (ms: number) => {
@@ -97,8 +102,9 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     timer = setTimeout(() => void send(), ms);
   };
 
-  const keep = (document: Design) =>
-    outbox.keep(projectId, { baseRevision: revision, ticket, document });
+  const keep = async (document: Design) => {
+    if (!isLeft) await outbox.keep(projectId, { baseRevision: revision, ticket, document });
+  };
 
   const beginChain = (newRevision: number, last: SaveTicket | null = null) => {
     revision = newRevision;
@@ -142,14 +148,20 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     sent: Design,
     refused: readonly RefusedMeasurement[],
   ): Promise<void> {
-    beginChain(newRevision);
+    // The next visit goes on with the chain that the outbox holds.
+    if (isLeft) revision = newRevision;
+    else beginChain(newRevision);
     setup.onSaved(revision, document, sent);
     if (pending !== document) {
       if (pending) await keep(pending);
-      schedule(0);
+      if (!isLeft) schedule(0);
       return;
     }
     pending = null;
+    if (isLeft) {
+      await outbox.drop(projectId, ticket).catch(() => undefined);
+      return;
+    }
     if (refused.length > 0) {
       // What the server does not have stays here, with the document that names it.
       await keepQuietly(document);
@@ -166,6 +178,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   const keepQuietly = (document: Design) => keep(document).catch(() => undefined);
 
   function failed(error: unknown): void {
+    if (isLeft) return;
     if (error instanceof ProblemError) {
       onState({ kind: 'refused', problem: error.problem });
       return;
@@ -194,7 +207,7 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     },
     revision: () => revision,
     rebase(newRevision, last = null) {
-      beginChain(newRevision, last);
+      beginChain(newRevision, last && nextVisit(last));
       isBlocked = false;
     },
     conflict: block,
@@ -207,6 +220,11 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
       onState({ kind: 'saved' });
     },
     isClean: () => pending === null,
-    stop: () => clearTimeout(timer),
+    async leave() {
+      isLeft = true;
+      clearTimeout(timer);
+      await send();
+      await send();
+    },
   };
 }

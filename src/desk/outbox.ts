@@ -15,7 +15,8 @@ export interface PendingSave {
 /** What waits in the browser until the server has it. Survives reloads and crashes. */
 export interface Outbox {
   keep(projectId: string, pending: PendingSave): Promise<void>;
-  drop(projectId: string): Promise<void>;
+  /** With a ticket only what carries it. */
+  drop(projectId: string, ticket?: SaveTicket): Promise<void>;
   /** Of this tab, else of a tab that is gone; taken over by this tab. */
   find(projectId: string): Promise<PendingSave | null>;
   /** What was written about a version; null takes it out. */
@@ -60,13 +61,23 @@ async function livingTabs(): Promise<ReadonlySet<string | undefined>> {
   return new Set(held.map((lock) => lock.name));
 }
 
+/** Claimed once for a page: a project that is left and opened again in it finds what it has kept. */
+let claimed: Promise<string> | null = null;
+
 /** The outbox of this browser, in IndexedDB. */
 export function createOutbox(): Outbox {
-  const tab = claimTab();
+  const tab = (claimed ??= claimTab());
   const pendingKey = async (projectId: string) => `pending ${projectId} ${await tab}`;
   return {
     keep: async (projectId, pending) => set(await pendingKey(projectId), pending),
-    drop: async (projectId) => del(await pendingKey(projectId)),
+    async drop(projectId, ticket) {
+      const key = await pendingKey(projectId);
+      if (ticket) {
+        const kept = await get<PendingSave>(key);
+        if (kept?.ticket?.chain !== ticket.chain || kept.ticket.number !== ticket.number) return;
+      }
+      await del(key);
+    },
     async find(projectId) {
       const own = await get<PendingSave>(await pendingKey(projectId));
       if (own) return own;

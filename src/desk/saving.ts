@@ -239,8 +239,9 @@ export function createSaving({
     open() {
       const box = world.createOutbox();
       outbox = box;
-      channel = world.createChannel(`fair-project-${projectId}`);
-      channel.onmessage = (event: MessageEvent<FromOtherTab>) => heard(event.data);
+      const wire = world.createChannel(`fair-project-${projectId}`);
+      channel = wire;
+      wire.onmessage = (event: MessageEvent<FromOtherTab>) => heard(event.data);
       const saver = startAutosave(box, project.revision);
       const writer = startAnnotations(box);
       autosave = saver;
@@ -248,10 +249,9 @@ export function createSaving({
       void catchUp(box, saver);
       void box.findAnnotations(projectId).then((kept) => writer.takeUp(kept));
       return () => {
-        void saver.flush();
-        saver.stop();
-        writer.stop();
-        channel?.close();
+        wire.onmessage = null;
+        writer.leave();
+        void saver.leave().finally(() => wire.close());
       };
     },
   };

@@ -235,8 +235,10 @@ export async function annotateVersion(
     });
     if (!row) throw noVersion(number);
     const isOwn = ticket !== null && row.annotationChain === ticket.chain;
-    if (isOwn && ticket.number <= row.annotationNumber!) return summary(row);
-    if (row.annotationRevision !== baseRevision && !isOwn) return { conflict: summary(row) };
+    if (isOwn && ticket.number === row.annotationNumber) return summary(row);
+    const isOvertaken = isOwn && ticket.number < row.annotationNumber!;
+    if (isOvertaken || (row.annotationRevision !== baseRevision && !isOwn))
+      return { conflict: summary(row) };
     await row.update(
       {
         ...set,

@@ -138,7 +138,8 @@ export async function duplicateProject(id: string): Promise<StoredProject> {
 
 /**
  * Saves a document if it was made from the newest revision, or from a save of the same chain whose answer was lost, and
- * keeps the state in the log. A save that is here already, or that a later one of its chain overtook, changes nothing.
+ * keeps the state in the log. A save that is here already changes nothing; one that a later one of its chain overtook is not
+ * wanted any more, and if anybody still waits for its answer, it is told what is in its way.
  *
  * @returns the newest state, or the state that is in the way
  * @throws ProblemError `project_missing`, `measurement_missing`
@@ -162,8 +163,9 @@ export async function saveProject(
     });
     if (!row) throw missing();
     const isOwn = ticket !== null && row.saveChain === ticket.chain;
-    if (isOwn && ticket.number <= row.saveNumber!) return stored(row);
-    if (row.revision !== baseRevision && !isOwn) return { conflict: stored(row) };
+    if (isOwn && ticket.number === row.saveNumber) return stored(row);
+    const isOvertaken = isOwn && ticket.number < row.saveNumber!;
+    if (isOvertaken || (row.revision !== baseRevision && !isOwn)) return { conflict: stored(row) };
     const before = row.document;
     const revision = row.revision + 1;
     const measurementIds = [...new Set([...row.measurementIds, ...idsOf(document)])];

@@ -1,8 +1,10 @@
 /**
  * Two tabs with the real autosave and annotations against the real repositories: edits, lost requests, lost answers, a server
- * that is away, tabs that are closed in the middle and opened again, in random order. Nothing that was acknowledged is lost,
- * and nobody is told of a stranger who does not exist.
+ * that is away, a database whose processes are ended in the middle of a save, tabs that are closed in the middle and opened
+ * again, in random order. Nothing that was acknowledged is lost, and nobody is told of a stranger who does not exist.
  */
+import { isDeepStrictEqual } from 'node:util';
+import { Client } from 'pg';
 import { isSameDesign } from '@/core/design/sameDesign';
 import type { VersionSummary } from '@/core/design/log';
 import type { SaveTicket, StoredProject } from '@/core/design/project';
@@ -17,16 +19,41 @@ import {
 import { ServerAway } from '@/desk/api';
 import { createAutosave, type SaveState } from '@/desk/autosave';
 import type { PendingSave } from '@/desk/outbox';
-import { database } from '@/server/database';
+import { database, isDatabaseAway } from '@/server/database';
 import { annotateVersion, findState, listVersions } from '@/server/log';
 import { migrate } from '@/server/migrate';
 import { createProject, findProject, saveProject } from '@/server/projects';
 import { seededRandom } from '../fixtures';
 
-beforeAll(() => migrate());
-afterAll(() => database().close());
+/** A connection beside the pool, which ends those of the pool as a database that is killed does. */
+const axe = new Client({ connectionString: process.env.FAIR_DATABASE_URL });
+const cutDatabase = () =>
+  axe.query(
+    'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+  );
 
-type Fault = 'none' | 'request lost' | 'answer lost';
+beforeAll(async () => {
+  await migrate();
+  await axe.connect();
+});
+afterAll(async () => {
+  await axe.end();
+  await database().close();
+});
+
+type Fault = 'none' | 'request lost' | 'answer lost' | 'database cut';
+
+/** What the test itself wants to know of the server, whatever was cut. */
+async function steadily<T>(ask: () => Promise<T>): Promise<T> {
+  for (let tries = 0; ; tries++) {
+    try {
+      return await ask();
+    } catch (error) {
+      if (tries === 20) throw error;
+      await pause(10);
+    }
+  }
+}
 
 /** What lies between a tab and the server. */
 function connection(random: () => number) {
@@ -34,21 +61,31 @@ function connection(random: () => number) {
   const fault = (): Fault => {
     if (isAway) return 'request lost';
     const draw = random();
-    return draw < 0.2 ? 'request lost' : draw < 0.45 ? 'answer lost' : 'none';
+    if (draw < 0.2) return 'request lost';
+    if (draw < 0.4) return 'answer lost';
+    return draw < 0.5 ? 'database cut' : 'none';
   };
   return {
     setAway: (away: boolean) => (isAway = away),
     async through<T>(request: () => Promise<T>): Promise<T> {
       const what = fault();
       if (what === 'request lost') throw new ServerAway('away');
-      const result = await request();
+      const asked = request();
+      if (what === 'database cut') {
+        await Promise.all([pause(12 * random()).then(cutDatabase), asked.catch(() => null)]);
+        // What the page hears of a database that does not answer (503) is that the server is away.
+        return asked.catch((error: unknown) => {
+          throw isDatabaseAway(error) ? new ServerAway('no database') : error;
+        });
+      }
+      const result = await asked;
       if (what === 'answer lost') throw new ServerAway('cut off');
       return result;
     },
   };
 }
 
-/** A tab that may be closed at any moment and opened again from its outbox. */
+/** A tab that may be closed at any moment, or its project left, and opened again from its outbox. */
 function tab(projectId: string, link: ReturnType<typeof connection>) {
   /** What IndexedDB holds for it. */
   const kept: { save: PendingSave | null; notes: Map<number, PendingAnnotation> } = {
@@ -59,46 +96,54 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
   let state: SaveState = { kind: 'saved' };
   let written: AnnotationState = noAnnotations;
   let design: Design;
-  let life = 0;
+  /** Visits to the project, and loads of the page; a project that is left goes on sending while the page lives. */
+  let visits = 0;
+  let pages = 0;
 
   function open(project: StoredProject) {
-    life++;
-    const own = life;
-    // A closed tab's answers reach nobody.
-    const isOpen = () => own === life;
+    const [visit, page] = [++visits, pages];
+    const isShown = () => visit === visits;
+    const isAlive = () => page === pages;
+    const nothing = () => new Promise<never>(() => undefined);
     const autosave = createAutosave({
       projectId,
       revision: project.revision,
       outbox: {
-        keep: (_id, pending) => Promise.resolve(void (isOpen() && (kept.save = pending))),
-        drop: () => Promise.resolve(void (isOpen() && (kept.save = null))),
+        keep: (_id, pending) => Promise.resolve(void (isAlive() && (kept.save = pending))),
+        drop: (_id, ticket) => {
+          const isMeant = !ticket || isDeepStrictEqual(kept.save?.ticket, ticket);
+          if (isAlive() && isMeant) kept.save = null;
+          return Promise.resolve();
+        },
       },
       prepare: (document) => Promise.resolve({ document, refused: [] }),
       noteFor: () => ({ label: '', figures: null, begins: null }),
       save: async (id, base, ticket: SaveTicket, document, note) => {
+        if (!isAlive()) return nothing();
         const result = await link.through(() => saveProject(id, base, document, note, ticket));
-        return isOpen() ? result : new Promise<never>(() => undefined);
+        return isAlive() ? result : nothing();
       },
-      onState: (next) => (state = isOpen() ? next : state),
+      onState: (next) => (state = isShown() ? next : state),
       onSaved: (revision, document) => acknowledged.push({ revision, document }),
       pauseMs: 1,
       retryMs: 2,
     });
     const annotations = createAnnotations({
       send: async (number, base, ticket, set) => {
+        if (!isAlive()) return nothing();
         const result = await link.through(() =>
           annotateVersion(projectId, number, set, base, ticket),
         );
-        return isOpen() ? result : new Promise<never>(() => undefined);
+        return isAlive() ? result : nothing();
       },
       keep: (number, pending) => {
-        if (isOpen()) {
+        if (isAlive()) {
           if (pending) kept.notes.set(number, pending);
           else kept.notes.delete(number);
         }
         return Promise.resolve();
       },
-      onState: (next) => (written = isOpen() ? next : written),
+      onState: (next) => (written = isShown() ? next : written),
       onSaved: () => undefined,
       retryMs: 2,
     });
@@ -120,10 +165,16 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
         design = { ...design, name };
         autosave.changed(design);
       },
+      /** The page dies: nothing of it is sent or written any more. */
       close() {
-        life++;
-        autosave.stop();
-        annotations.stop();
+        pages++;
+        void autosave.leave();
+        annotations.leave();
+      },
+      /** To the list of projects: the page lives on. */
+      leave() {
+        void autosave.leave();
+        annotations.leave();
       },
     };
   }
@@ -148,11 +199,12 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])(
   'one tab, seed %i: no conflict with itself, whatever is lost',
   async (seed) => {
     const random = seededRandom(seed);
-    const { id } = await createProject(emptyDesign('start'));
+    const { id } = await steadily(() => createProject(emptyDesign('start')));
     const link = connection(random);
     const mine = tab(id, link);
-    let page = mine.open(await findProject(id));
-    const version = async (): Promise<VersionSummary> => (await listVersions(id)).at(-1)!;
+    let page = mine.open(await steadily(() => findProject(id)));
+    const version = async (): Promise<VersionSummary> =>
+      (await steadily(() => listVersions(id))).at(-1)!;
     let impressions = 0;
     for (let step = 0; step < 40; step++) {
       const draw = random();
@@ -174,8 +226,9 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])(
         });
       } else if (draw < 0.75) link.setAway(random() < 0.5);
       else if (draw < 0.87) {
-        page.close();
-        page = mine.open(await findProject(id));
+        if (random() < 0.5) page.close();
+        else page.leave();
+        page = mine.open(await steadily(() => findProject(id)));
       } else await pause(1 + 6 * random());
       expect(mine.state().kind).not.toBe('conflict');
       expect([...mine.written().troubles.values()].map(({ kind }) => kind)).not.toContain(
@@ -186,10 +239,10 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])(
     await until(() => mine.isSettled());
     page.close();
     expect(mine.state().kind).not.toBe('conflict');
-    const end = await findProject(id);
+    const end = await steadily(() => findProject(id));
     expect(end.document.name).toBe(mine.design().name);
     for (const { revision, document } of mine.acknowledged)
-      expect((await findState(id, revision)).document).toEqual(document);
+      expect((await steadily(() => findState(id, revision))).document).toEqual(document);
     const heard = (await version()).impressions.map((one) => one.heard);
     expect(heard).toEqual(Array.from({ length: impressions }, (_, i) => `tone ${i + 1}`));
   },
@@ -199,10 +252,12 @@ test.each([11, 12, 13, 14])(
   'two tabs, seed %i: what was acknowledged stays in the log',
   async (seed) => {
     const random = seededRandom(seed);
-    const { id } = await createProject(emptyDesign('start'));
+    const { id } = await steadily(() => createProject(emptyDesign('start')));
     const links = [connection(random), connection(random)];
     const tabs = links.map((link) => tab(id, link));
-    const pages = await Promise.all(tabs.map(async (one) => one.open(await findProject(id))));
+    const pages = await Promise.all(
+      tabs.map(async (one) => one.open(await steadily(() => findProject(id)))),
+    );
     let heard = 0;
     for (let step = 0; step < 40; step++) {
       const k = random() < 0.5 ? 0 : 1;
@@ -216,10 +271,13 @@ test.each([11, 12, 13, 14])(
         ).toBe(true);
         await pages[k].autosave.discard(theirs.revision);
         pages[k].close();
-        pages[k] = tabs[k].open(await findProject(id));
+        pages[k] = tabs[k].open(await steadily(() => findProject(id)));
       } else if (draw < 0.5) pages[k].edit(`tab ${k} step ${step}`);
       else if (draw < 0.7) {
-        const shown = asWritten((await listVersions(id)).at(-1)!, tabs[k].written());
+        const shown = asWritten(
+          (await steadily(() => listVersions(id))).at(-1)!,
+          tabs[k].written(),
+        );
         heard++;
         pages[k].annotations.annotate(shown, {
           impressions: [
@@ -234,9 +292,11 @@ test.each([11, 12, 13, 14])(
     pages.forEach((page) => page.close());
     for (const { acknowledged } of tabs)
       for (const { revision, document } of acknowledged)
-        expect((await findState(id, revision)).document).toEqual(document);
+        expect((await steadily(() => findState(id, revision))).document).toEqual(document);
     // Impressions of both are there: none overwrote the other's.
-    const kept = (await listVersions(id)).at(-1)!.impressions.map((one) => one.heard);
+    const kept = (await steadily(() => listVersions(id)))
+      .at(-1)!
+      .impressions.map((one) => one.heard);
     expect(kept.toSorted()).toEqual(
       Array.from({ length: heard }, (_, i) => `tone ${i + 1}`).toSorted(),
     );

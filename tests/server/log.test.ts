@@ -398,9 +398,9 @@ test('of two who write about a version the second is told, and a repeated change
   expect(await annotateVersion(id, 1, { note: 'mine, further' }, 0, mine(3))).toMatchObject({
     note: 'mine, further',
   });
-  // One that was stuck on the way does not bring the old text back.
+  // One that was stuck on the way does not bring the old text back, and is not taken for saved.
   expect(await annotateVersion(id, 1, { note: 'mine, half' }, 0, mine(2))).toMatchObject({
-    note: 'mine, further',
+    conflict: { note: 'mine, further' },
   });
   expect(await annotateVersion(id, 1, { note: 'theirs' }, 2, theirs(2))).toMatchObject({
     note: 'theirs',
@@ -415,7 +415,7 @@ test('a save whose answer was lost is known by its chain; one that arrives late 
   expect(await save(1, 'a')).toMatchObject({ revision: 2 });
   expect(await save(1, 'a')).toMatchObject({ revision: 2, document: { name: 'a' } });
   expect(await save(3, 'c')).toMatchObject({ revision: 3, document: { name: 'c' } });
-  expect(await save(2, 'b')).toMatchObject({ revision: 3, document: { name: 'c' } });
+  expect(await save(2, 'b')).toMatchObject({ conflict: { revision: 3, document: { name: 'c' } } });
   const other = crypto.randomUUID();
   expect('conflict' in (await save(1, 'theirs', 2, other))).toBe(true);
   expect(await save(1, 'theirs', 3, other)).toMatchObject({ revision: 4 });

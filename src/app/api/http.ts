@@ -1,3 +1,4 @@
+import { isDatabaseAway } from '@/server/database';
 import { z } from 'zod';
 import { problem, ProblemError, type Problem, type ProblemNature } from '@/core/problem';
 import { uncleanPlace } from '@/core/text';
@@ -25,16 +26,6 @@ const databaseAway: Problem = {
   why: 'It is being started again.',
   mend: 'Your change is kept in the browser and sent again.',
 };
-
-/** Connections that are refused, broken or not to be had: the server looks after its database, and it comes back. */
-const isDatabaseAway = (error: unknown): boolean =>
-  error instanceof Error &&
-  (/^Sequelize(?:Connection|HostNotReachable|HostNotFound|InvalidConnection|AccessDenied)/.test(
-    error.name,
-  ) ||
-    /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is/.test(
-      error.message,
-    ));
 
 /** Runs a handler and gives its result as JSON; a problem keeps its words, anything else tells none of its inside. */
 export async function answer(handler: () => Promise<unknown>): Promise<Response> {

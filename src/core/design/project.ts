@@ -22,6 +22,18 @@ export const ticketSchema = z.strictObject({ chain: z.uuid(), number: z.int().po
 
 export type SaveTicket = Readonly<z.infer<typeof ticketSchema>>;
 
+/**
+ * Numbers that a visit leaves to the one before it, which may still be sending while it is left: no two documents ever carry
+ * the same ticket.
+ */
+const numbersOfAVisit = 1000;
+
+/** Where a visit goes on that takes up what an earlier one may have sent. */
+export const nextVisit = ({ chain, number }: SaveTicket): SaveTicket => ({
+  chain,
+  number: number + numbersOfAVisit,
+});
+
 /** A line in the list of projects. */
 export interface ProjectSummary {
   readonly id: string;
