@@ -23,7 +23,8 @@ export const runKey = (id: string): string => `run ${id}`;
 const isRun = (key: string) => key.startsWith('run ');
 
 const longestUndo = 500;
-const mergeWithinMs = 1200;
+/** Steps of one key that are further apart are steps of their own. */
+export const mergeWithinMs = 1200;
 
 /** The history after a new step; what was undone before is gone. */
 export function withStep({ undo }: History, step: Step): History {

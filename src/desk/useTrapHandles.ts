@@ -19,6 +19,7 @@ import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import { nearestIndex } from '@/ui/chart/curve';
 import type { HandleMove } from '@/ui/chart/Handle';
 import { useDesk, useDeskState } from './DeskContext';
+import { mergeWithinMs, runKey } from './history';
 
 /** The network must rest this long before it is worked out what its traps work against. */
 const restMs = 120;
@@ -29,8 +30,9 @@ interface Grabbed {
   readonly trap: Trap;
   readonly ohms: number;
   readonly figures: TrapFigures;
-  /** Moves of one trap that follow each other are one step of undo. */
-  readonly runKey: string;
+  /** One hold is one step to undo, however long it takes. Holds that follow each other quickly, as of a key, are one too. */
+  readonly run: string;
+  readonly movedAtMs: number;
 }
 
 /** The network's traps as handles on the summed curve, and a way to have a bump pulled down by a new one. */
@@ -51,11 +53,14 @@ export function useTrapHandles(prediction: Prediction): {
       const ohms = loads.get(id);
       const before = grabbed.current;
       if (!trap || ohms === undefined) return;
+      const isSoon =
+        before?.trap.groupId === id && performance.now() - before.movedAtMs < mergeWithinMs;
       grabbed.current = {
         trap,
         ohms,
         figures: trapFigures(trap, ohms),
-        runKey: before?.trap.groupId === id ? before.runKey : `trap ${id} ${crypto.randomUUID()}`,
+        run: isSoon ? before.run : runKey(`trap ${crypto.randomUUID()}`),
+        movedAtMs: performance.now(),
       };
     },
     [desk, loads],
@@ -64,7 +69,8 @@ export function useTrapHandles(prediction: Prediction): {
     (id: string, { octaves, value, widerBy }: HandleMove) => {
       const held = grabbed.current;
       if (held?.trap.groupId !== id) return;
-      const { trap, ohms, figures, runKey } = held;
+      const { trap, ohms, figures, run } = held;
+      grabbed.current = { ...held, movedAtMs: performance.now() };
       const next = trapValues(
         trap.kind,
         {
@@ -86,7 +92,7 @@ export function useTrapHandles(prediction: Prediction): {
           ]),
         },
         `move the trap ${trap.name}`,
-        runKey,
+        run,
       );
     },
     [desk],

@@ -52,6 +52,35 @@ test('a tab that is closed in the middle of a save finds its own work again', as
   expect(await henries(later, id)).toBe(3.9e-3);
 });
 
+test('a project that is left while the server is away has its changes when it is opened again in the same page', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await expectSaved(page);
+  await page.route(`**/api/projects/${id}`, (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByText(/Your changes are kept in this browser/)).toBeVisible();
+  await page.getByRole('link', { name: /Fair Voicing/ }).click();
+  await expect(page.getByRole('button', { name: 'Open the demo' })).toBeVisible();
+  // It tries once more when it is left, and then no more: what it kept belongs to the next visit.
+  await page.waitForTimeout(500);
+  await page.unroute(`**/api/projects/${id}`);
+  await page.waitForTimeout(2000);
+  expect(await henries(page, id)).toBe(3.3e-3);
+  await page.locator(`a[href^="/p/${id}/"]`).first().click();
+  await page.getByRole('link', { name: /^Network/ }).click();
+  await expect(part(page, 'L1')).toHaveAccessibleName(/3.6 mH/);
+  await page.keyboard.press('Escape');
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expectSaved(page);
+  await expect(conflict(page)).toHaveCount(0);
+  await expect.poll(() => henries(page, id)).toBe(3.9e-3);
+});
+
 test('one measurement that the server refuses blocks nothing else, and can be left out', async ({
   page,
 }) => {
