@@ -18,7 +18,11 @@ export interface StoredProject {
  * has stored a save whose answer was lost takes the next one of the same chain for what it is, and a save that arrives twice
  * is stored once.
  */
-export const ticketSchema = z.strictObject({ chain: z.uuid(), number: z.int().positive() });
+// Numbers are stored in 32 bits.
+export const ticketSchema = z.strictObject({
+  chain: z.uuid(),
+  number: z.int().positive().max(1e9),
+});
 
 export type SaveTicket = Readonly<z.infer<typeof ticketSchema>>;
 
