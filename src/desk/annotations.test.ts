@@ -1,4 +1,4 @@
-import type { Annotation, VersionSummary } from '@/core/design/log';
+import type { Annotation, Impression, VersionSummary } from '@/core/design/log';
 import type { SaveTicket } from '@/core/design/project';
 import { problem } from '@/core/problem';
 import {
@@ -10,7 +10,9 @@ import {
   type PendingAnnotation,
 } from './annotations';
 
-const heard = (text: string) => ({ track: text, words: text }) as never;
+const heard = (text: string): Impression => ({
+  ...{ heard: text, where: '', programme: '', levelDb: null, company: '' },
+});
 const version = (set: Partial<VersionSummary> = {}) =>
   ({
     ...{ number: 3, annotationRevision: 5, name: null, note: '', impressions: [] },

@@ -18,9 +18,9 @@ export interface StoredProject {
  * has stored a save whose answer was lost takes the next one of the same chain for what it is, and a save that arrives twice
  * is stored once.
  */
-// Numbers are stored in 32 bits.
 export const ticketSchema = z.strictObject({
   chain: z.uuid(),
+  // Stored in 32 bits.
   number: z.int().positive().max(1e9),
 });
 
