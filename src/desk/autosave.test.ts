@@ -23,13 +23,18 @@ function bench(
   };
   const outbox = {
     keep: (id: string, pending: PendingSave) => Promise.resolve(void kept.set(id, pending)),
-    drop: (id: string) => Promise.resolve(void kept.delete(id)),
+    drop: (id: string, ticket?: SaveTicket) => {
+      if (!ticket || kept.get(id)?.ticket === ticket) kept.delete(id);
+      return Promise.resolve();
+    },
   };
   const usual = (base: number, document: Design, ticket: SaveTicket): SaveResult => {
     const isOwn = server.lastSave?.chain === ticket.chain;
-    if (isOwn && ticket.number <= (server.lastSave?.number ?? 0))
-      return { revision: server.revision };
-    if (base !== server.revision && !isOwn) return { conflict: { id: 'p', ...server } };
+    const last = server.lastSave?.number ?? 0;
+    if (isOwn && ticket.number === last) return { revision: server.revision };
+    const isOvertaken = isOwn && ticket.number < last;
+    if (isOvertaken || (base !== server.revision && !isOwn))
+      return { conflict: { id: 'p', ...server } };
     server.revision++;
     server.document = document;
     server.lastSave = ticket;
@@ -238,4 +243,54 @@ test('flushing waits for a save that is on its way, and sends what came meanwhil
   expect(server.document.name).toBe('b');
   expect(autosave.revision()).toBe(server.revision);
   await autosave.leave();
+});
+
+test('a project that is left tries once more and then never again; what it kept stays', async () => {
+  const away = () => {
+    throw new ServerAway('The server does not answer.');
+  };
+  const { autosave, sent, kept, server, settle } = bench([away, away, away]);
+  autosave.changed(named('a'));
+  await autosave.leave();
+  await settle();
+  expect(sent).toEqual(['a']);
+  expect(server.revision).toBe(1);
+  expect(kept.get('p')?.document.name).toBe('a');
+});
+
+test('what is on its way and what waits arrive after leaving, and the outbox of the next visit is left alone', async () => {
+  const { autosave, sent, kept, server, settle } = bench();
+  autosave.changed(named('a'));
+  const first = autosave.flush();
+  autosave.changed(named('b'));
+  const left = autosave.leave();
+  const next = { baseRevision: 1, document: named('next') };
+  kept.set('p', next);
+  await Promise.all([first, left]);
+  await settle();
+  expect(sent).toEqual(['a', 'b']);
+  expect(server.document.name).toBe('b');
+  expect(kept.get('p')).toBe(next);
+});
+
+test('a next visit goes on in the chain with numbers that the one before it can’t reach', async () => {
+  const { setup, server, kept, settle, usual } = bench();
+  const tickets: SaveTicket[] = [];
+  const save: AutosaveSetup['save'] = (_id, base, ticket, document) => {
+    tickets.push(ticket);
+    return Promise.resolve(usual(base, document, ticket));
+  };
+  const chain = '9d4c1a50-5f0a-4f51-8a53-0d7cf4a4a001';
+  server.lastSave = { chain, number: 3 };
+  const autosave = createAutosave({ ...setup, save });
+  autosave.rebase(1, { chain, number: 3 });
+  autosave.changed(named('later'));
+  await settle();
+  expect(tickets).toHaveLength(1);
+  expect(tickets[0].chain).toBe(chain);
+  expect(tickets[0].number).toBeGreaterThan(500);
+  // What the visit before it still had under way comes too late, and is not told that it was saved.
+  expect(usual(1, named('old'), { chain, number: 4 })).toHaveProperty('conflict');
+  expect(server.document.name).toBe('later');
+  expect(kept.size).toBe(0);
 });

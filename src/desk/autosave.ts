@@ -223,7 +223,8 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     async leave() {
       isLeft = true;
       clearTimeout(timer);
-      await send();
+      // What is on its way first, then what waits.
+      if (sending) await sending;
       await send();
     },
   };
