@@ -6,7 +6,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
-import { emptyBrief, type Brief, type DriverSheet } from '@/core/design/briefSchema';
+import { emptyBrief, emptySheet, type Brief, type DriverSheet } from '@/core/design/briefSchema';
 import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
 import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/design/readDesign';
@@ -80,9 +80,21 @@ const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; 
 
 /** What the makers' data sheets would say; close to, but not the same as, what was measured. */
 const sheets: Record<keyof typeof drivers, DriverSheet> = {
-  woofer: { fsHz: 28, qes: 0.41, qms: 3.1, vasLitres: 115, sdCm2: 335, xmaxMm: 6.5, reOhm: 5.3, ratedWatts: 80 },
-  midrange: { fsHz: 78, qes: 0.42, qms: 2.9, vasLitres: 5.2, sdCm2: 76, xmaxMm: 2, reOhm: 5.6, ratedWatts: 50 },
-  tweeter: { fsHz: 820, qes: 1.05, qms: 2.1, vasLitres: null, sdCm2: 7, xmaxMm: 0.3, reOhm: 4.7, ratedWatts: 25 },
+  woofer: {
+    ...emptySheet,
+    fsHz: 28, qes: 0.41, qms: 3.1, vasLitres: 137, sdCm2: 335, mmsG: 37.5, blTm: 9.2, xmaxMm: 6.5, mechanicalMm: 13,
+    reOhm: 5.3, nominalOhms: 8, ratedWatts: 80, ratedAs: 'noise',
+  },
+  midrange: {
+    ...emptySheet,
+    fsHz: 78, qes: 0.42, qms: 2.9, vasLitres: 5.2, sdCm2: 76, mmsG: 6.6, blTm: 6.6, xmaxMm: 2, mechanicalMm: 5,
+    reOhm: 5.6, nominalOhms: 8, ratedWatts: 50, ratedAs: 'noise',
+  },
+  tweeter: {
+    ...emptySheet,
+    fsHz: 820, qes: 1.05, qms: 2.1, sdCm2: 7, mmsG: 0.35, blTm: 2.8, xmaxMm: 0.3,
+    reOhm: 4.7, nominalOhms: 6, ratedWatts: 80, ratedAs: 'system', filterHz: 2500, filterOrder: 2,
+  },
 };
 
 /** What the library asked for. */
@@ -94,9 +106,11 @@ const brief: Brief = {
   farthestSeatMm: 4500,
   spreadDeg: 25,
   speakerCount: 2,
+  roomSquareMetres: 40,
   ratedWatts: 60,
   ratedIntoOhms: 8,
   lowestLoadOhms: 4,
+  programme: 'overdriven',
   loudnessDb: 85,
   headroomDb: 12,
   reach3Hz: 48,

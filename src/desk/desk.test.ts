@@ -89,7 +89,6 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
           alternatives: [],
         }),
       insight: () => Promise.resolve(null),
-      driverLoads: () => Promise.resolve(null),
       trapLoads: () => Promise.resolve(new Map<string, number>()),
       proposeTrap: () => Promise.resolve(null),
       actingAt: () => Promise.resolve([]),

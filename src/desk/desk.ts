@@ -51,7 +51,6 @@ export interface Desk {
     | 'deck'
     | 'insight'
     | 'actingAt'
-    | 'driverLoads'
     | 'trapLoads'
     | 'proposeTrap'
     | 'examine'

@@ -6,7 +6,6 @@ import { networkDeck } from '@/core/design/networkDeck';
 import { partInsight, partsActingAt } from '@/core/design/insight';
 import { sideBySide, type AlternativeStanding } from '@/core/design/sideBySide';
 import { proposeTrap, trapLoads } from '@/core/fitting/traps';
-import { driverLoads } from '@/core/design/driverLoads';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
@@ -89,7 +88,6 @@ const service = {
   deck: (design: Design) => networkDeck(design, data),
   insight: (design: Design, partId: string) => partInsight(design, data, partId),
   actingAt: (design: Design, hz: number) => partsActingAt(design, data, hz),
-  driverLoads: (design: Design) => driverLoads(design, data),
   trapLoads: (design: Design) => trapLoads(design, data),
   proposeTrap: (design: Design, nearHz: number | null) =>
     proposeTrap(design, data, predict, nearHz),

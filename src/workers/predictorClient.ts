@@ -1,6 +1,5 @@
 import type { Prediction } from '@/core/design/prediction';
 import type { Examination } from '@/core/design/examine';
-import type { DriverLoad } from '@/core/design/driverLoads';
 import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
 import type { PartInsight, partsActingAt } from '@/core/design/insight';
 import type { Design } from '@/core/design/schema';
@@ -55,8 +54,6 @@ export interface PredictorClient {
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
   insight(design: Design, partId: string): Promise<PartInsight | null>;
-  /** What each driver has to take under programme at the amplifier's power; null while that is not known. */
-  driverLoads(design: Design): Promise<DriverLoad[] | null>;
   /** What each trap works against at its frequency, ohms, by the ids of their groups. */
   trapLoads(design: Design): Promise<ReturnType<typeof trapLoads>>;
   /** The trap that takes a bump away, near a frequency or the highest. */
@@ -170,7 +167,6 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     deck: (design) => patient.ask((service) => service.deck(design)),
     study: (design) => patient.ask((service) => service.study(design)),
     insight: (design, partId) => patient.ask((service) => service.insight(design, partId)),
-    driverLoads: (design) => patient.ask((service) => service.driverLoads(design)),
     trapLoads: (design) => patient.ask((service) => service.trapLoads(design)),
     proposeTrap: (design, nearHz) => patient.ask((service) => service.proposeTrap(design, nearHz)),
     actingAt: (design, hz) => patient.ask((service) => service.actingAt(design, hz)),

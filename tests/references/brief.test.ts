@@ -5,17 +5,20 @@ import {
   closedBoxEfficiency,
   closedBoxLitres,
   closedBoxReachHz,
-  efficiencyForLevel,
   leastOhms,
-  levelForEfficiencyDb,
-  referenceEfficiency,
+  levelOfTravelDb,
+  realBoxShare,
   seatGainsDb,
   seatLevelDb,
   sourceSwingDb,
-  travelMm,
   wattsForLevel,
 } from '@/core/brief/arithmetic';
-import { equivalentOhms } from '@/core/design/figures';
+import {
+  efficiencyForLevel,
+  levelForEfficiencyDb,
+  referenceEfficiency,
+} from '@/core/driver/efficiency';
+import { equivalentOhms, sourceLossDb } from '@/core/design/figures';
 
 describe('efficiency', () => {
   // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73), from memory: the greatest efficiency
@@ -45,6 +48,24 @@ describe('efficiency', () => {
     expect(Math.abs((100 * referenceEfficiency(fs, vas, qes)) / percent - 1)).toBeLessThan(0.015);
   });
 
+  // From η₀ with α and Qmc, worked out anew with the box's own figures: fs, Vas, Qes of a driver that makes Qtc.
+  test.each([
+    [1.1, 2, -3.16],
+    [1.1, 4, -2.37],
+    [Math.SQRT1_2, 2, -2.61],
+    [Math.SQRT1_2, 4, -1.81],
+  ])('a real box of Q %d with Vas/V = %d lies %d dB under its bound', (q, alpha, db) => {
+    const qmc = 4;
+    expect(10 * Math.log10(realBoxShare(q, alpha, qmc))).toBeCloseTo(db, 2);
+    const [fc, litres] = [50, 40];
+    const stretch = Math.sqrt(1 + alpha);
+    const qec = (q * qmc) / (qmc - q);
+    const own = referenceEfficiency(fc / stretch, alpha * litres, qec / stretch);
+    const half = (1 / q ** 2 - 2) / 2;
+    const f3 = fc * Math.sqrt(half + Math.sqrt(half ** 2 + 1));
+    expect(own / (closedBoxEfficiency(f3, litres, q) * realBoxShare(q, alpha, qmc))).toBeCloseTo(1, 9);
+  });
+
   test('reach and volume are what the efficiency leaves', () => {
     const efficiency = closedBoxEfficiency(40, 50);
     expect(closedBoxReachHz(efficiency, 50)).toBeCloseTo(40, 9);
@@ -55,17 +76,33 @@ describe('efficiency', () => {
 });
 
 describe('level at the seat', () => {
-  const seat = { distanceMm: 4000, watts: 100, ohms: 8, speakerCount: 2, roomGainDb: 3 };
+  const seat = {
+    ...{ distanceMm: 4000, watts: 100, ohms: 8, outputOhms: 0 },
+    ...{ speakerCount: 2, roomGainDb: 3 },
+  };
   // Inverse-square law and power sum, any acoustics handbook: 100 W are 20 dB over 1 W, 4 m are 12.04 dB under 1 m,
   // two incoherent sources 3.01 dB over one.
   test('100 W, 4 m, a pair, 3 dB of room: 87 dB become 101', () => {
     expect(seatGainsDb(seat)).toEqual({
       drive: expect.closeTo(20, 9) as number,
+      source: 0,
       distance: expect.closeTo(-12.0412, 4) as number,
       count: expect.closeTo(3.0103, 4) as number,
       room: 3,
     });
     expect(seatLevelDb(87, seat)).toBeCloseTo(87 + 20 - 12.0412 + 3.0103 + 3, 3);
+  });
+
+  // A source behind 2.5 Ω that gives 6 W into 8 Ω has √48·(1 + 2.5/8) V: 2.36 dB over what stands across the load.
+  test('an amplifier with output resistance is told by the voltage across its load', () => {
+    const valve = { ...seat, watts: 6, outputOhms: 2.5 };
+    expect(seatGainsDb(valve).source).toBeCloseTo(2.362, 3);
+    // Into 8 Ω the divider takes the same away again.
+    expect(seatGainsDb(valve).source + sourceLossDb(8, 0, 2.5)).toBeCloseTo(0, 12);
+    expect(sourceLossDb(8, 60, 2.5)).toBeCloseTo(
+      20 * Math.log10(8 / Math.hypot(8 * 0.5 + 2.5, 8 * Math.sin(Math.PI / 3))),
+      9,
+    );
   });
 
   test('the power for that level is the power that was there', () => {
@@ -80,7 +117,7 @@ test('a cone of 335 cm² moving ±5 mm at 40 Hz gives 97.1 dB at 1 m', () => {
   const pascals = (1.204 * 0.0335 * acceleration) / (2 * Math.PI) / Math.SQRT2;
   const level = 20 * Math.log10(pascals / 20e-6);
   expect(level).toBeCloseTo(97.11, 2);
-  expect(travelMm(level, 40, 335)).toBeCloseTo(5, 3);
+  expect(levelOfTravelDb(5, 40, 335)).toBeCloseTo(level, 2);
 });
 
 // IEC 60268-5: the lowest modulus in the rated band is not under 80 % of the rated impedance.

@@ -1,18 +1,33 @@
 import type { Brief } from '@/core/design/briefSchema';
+import type { Design } from '@/core/design/schema';
 import type { SeatConditions } from './arithmetic';
 
+/** Floor of a room of which nothing is said, and the distance up to which a room of that floor adds nothing. */
+const usualRoom = { squareMetres: 20, directMm: 1000 };
+const mostRoomGainDb = 12;
+
 /**
- * What a room adds to the direct sound at the seats when nothing was stated: 3 dB indoors, nothing outdoors
- * (common practice, no source).
+ * What a room adds to the direct sound at a seat: outdoors nothing, indoors the level falls by about 3 dB for each doubling of the
+ * distance in the place of 6, from about 1 m on in a small room and from farther away in a larger one (common practice, no
+ * source).
  */
-export const roomGainDbOf = ({ roomGainDb, purpose }: Brief): number =>
-  roomGainDb ?? (purpose === 'outdoors' ? 0 : 3);
+export function roomGainDbOf(brief: Brief, distanceMm: number): number {
+  const { roomGainDb, roomSquareMetres, purpose } = brief;
+  if (roomGainDb !== null) return roomGainDb;
+  if (purpose === 'outdoors') return 0;
+  const floor = (roomSquareMetres ?? usualRoom.squareMetres) / usualRoom.squareMetres;
+  const directMm = usualRoom.directMm * Math.sqrt(floor);
+  return Math.min(mostRoomGainDb, Math.max(0, 10 * Math.log10(distanceMm / directMm)));
+}
 
 /** A pair, unless something else was answered. */
 export const speakerCountOf = ({ speakerCount }: Brief): number => speakerCount ?? 2;
 
 /** Conditions at a seat, or null while distance or amplifier are not known. */
-export function seatOf(brief: Brief, which: 'nearest' | 'farthest'): SeatConditions | null {
+export function seatOf(
+  { brief, amplifier }: Pick<Design, 'brief' | 'amplifier'>,
+  which: 'nearest' | 'farthest',
+): SeatConditions | null {
   const { nearestSeatMm, farthestSeatMm, ratedWatts, ratedIntoOhms } = brief;
   const distanceMm =
     which === 'nearest' ? (nearestSeatMm ?? farthestSeatMm) : (farthestSeatMm ?? nearestSeatMm);
@@ -21,14 +36,22 @@ export function seatOf(brief: Brief, which: 'nearest' | 'farthest'): SeatConditi
     distanceMm,
     watts: ratedWatts,
     ohms: ratedIntoOhms,
+    outputOhms: amplifier.outputOhms,
     speakerCount: speakerCountOf(brief),
-    roomGainDb: roomGainDbOf(brief),
+    roomGainDb: roomGainDbOf(brief, distanceMm),
   };
 }
 
-/** Level that peaks shall reach at the farthest seat, dB; null while no loudness was asked for. */
-export const wantedPeakDb = ({ loudnessDb, headroomDb }: Brief): number | null =>
-  loudnessDb === null ? null : loudnessDb + (headroomDb ?? 0);
+/** Peak over rms of a sine, dB. */
+const sineCrestDb = 20 * Math.log10(Math.SQRT2);
+
+/**
+ * Level of the sine whose peaks are as high as those that are asked for, at the farthest seat, dB: an amplifier's power is that of
+ * a sine. Head-room is the crest factor of what is played, so a sine may be 3 dB under its peaks. Null while no loudness was
+ * asked for.
+ */
+export const wantedSineDb = ({ loudnessDb, headroomDb }: Brief): number | null =>
+  loudnessDb === null ? null : loudnessDb + Math.max(0, (headroomDb ?? 0) - sineCrestDb);
 
 /** A way to drive the speaker, invented by us. */
 export interface AmplifierPreset {
@@ -40,7 +63,7 @@ export interface AmplifierPreset {
   readonly outputOhms: number;
 }
 
-/** Figures are typical of their kind (common practice, no source). Output resistance includes a short cable. */
+/** Figures are typical of their kind, without the cable, which is asked for by itself (common practice, no source). */
 export const amplifierPresets: readonly AmplifierPreset[] = [
   {
     id: 'small-transistor',

@@ -1,6 +1,7 @@
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import type { Consequence } from './consequence';
+import { crossingConsequences } from './crossing';
 import { levelConsequences } from './levels';
 import { loadConsequences } from './load';
 import { enclosureOptions, wayOptions, type Option } from './options';
@@ -12,6 +13,7 @@ export interface Meaning {
   readonly loudness: readonly Consequence[];
   readonly trade: readonly Consequence[];
   readonly load: readonly Consequence[];
+  readonly crossing: readonly Consequence[];
   readonly spacing: readonly Consequence[];
   readonly enclosures: readonly Option[];
   readonly ways: readonly Option[];
@@ -26,6 +28,7 @@ export function meaningOf(design: Design, prediction: Prediction | null): Meanin
     loudness: levelConsequences(design, prediction),
     trade: tradeConsequences(design),
     load: loadConsequences(design, prediction),
+    crossing: crossingConsequences(design),
     spacing: spacingConsequences(design, prediction),
     enclosures: enclosureOptions(design),
     ways: wayOptions(design),

@@ -1,134 +1,168 @@
 import type { Prediction } from '@/core/design/prediction';
+import { driveOf, driveVoltsOf } from '@/core/design/programme';
 import type { Design } from '@/core/design/schema';
+import type { DriverLoad } from '@/core/design/strain';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import { roomGainDbOf, seatOf, wantedPeakDb } from './answers';
-import {
-  seatGainsDb,
-  seatLevelDb,
-  travelMm,
-  wattsForLevel,
-  type SeatConditions,
-} from './arithmetic';
-import {
-  decibels,
-  metres,
-  sensitivityOf,
-  term,
-  wooferOf,
-  type Consequence,
-  type Sensitivity,
-} from './consequence';
+import { roomGainDbOf, seatOf, wantedSineDb } from './answers';
+import { seatGainsDb, seatLevelDb, wattsForLevel, type SeatConditions } from './arithmetic';
+import { loadsAtDrive, loadsAtLoudness, sheetLoadsAtLoudness } from './asked';
+import { bassOf } from './bass';
+import { decibels, hertz, metres, term, watts, type Consequence } from './consequence';
+import { tellLoad } from './loadWords';
+import { neededSensitivityDb, sensitivityOf, stepLoss, type Sensitivity } from './sensitivity';
 
 /** How loud it gets at the seats, what power the wanted loudness takes, and whether the drivers bear it. */
 export function levelConsequences(design: Design, prediction: Prediction | null): Consequence[] {
   const { brief } = design;
-  const near = seatOf(brief, 'nearest');
-  const far = seatOf(brief, 'farthest');
+  const near = seatOf(design, 'nearest');
+  const far = seatOf(design, 'farthest');
   if (!near || !far)
-    return [
-      {
-        id: 'level',
-        tone: 'waits',
-        text: 'With the seats and the amplifier’s power I can say how loud it gets.',
-        arithmetic: [],
-      },
-    ];
+    return [waiting('With the seats and the amplifier’s power I can say how loud it gets.')];
+  const wanted = wantedSineDb(brief);
+  const needed = wanted === null ? [] : [neededFor(design, wanted, far)];
   const sensitivity = sensitivityOf(design, prediction);
   if (!sensitivity)
     return [
-      {
-        id: 'level',
-        tone: 'waits',
-        text: 'With a woofer’s data sheet, or measured drivers, I can say how loud it gets.',
-        arithmetic: [],
-      },
+      ...needed,
+      waiting('With a woofer’s data sheet, or measured drivers, I can say how loud it gets.'),
     ];
-  const [nearDb, farDb] = [near, far].map((seat) => seatLevelDb(sensitivity.db, seat));
-  const isOneSeat = near.distanceMm === far.distanceMm;
-  const level: Consequence = {
-    id: 'level',
-    tone: 'plain',
-    text: isOneSeat
-      ? `At the seat it reaches ${decibels(farDb, 0)} at most.`
-      : `At the nearest seat it reaches ${decibels(nearDb, 0)} at most, at the farthest ${decibels(farDb, 0)}.`,
-    arithmetic: [
-      `Sensitivity ${decibels(sensitivity.db)} (${sensitivity.from}).`,
-      ...(isOneSeat ? [far] : [near, far]).map((seat) => sumLine(sensitivity, seat)),
-      `Room: ${decibels(roomGainDbOf(brief))}, ${brief.roomGainDb === null ? 'assumed (common practice)' : 'as stated'}.`,
-    ],
-  };
-  const wanted = wantedPeakDb(brief);
-  if (wanted === null) return [level];
   return [
-    level,
-    powerFor(wanted, sensitivity, far),
-    ...driverLimits(design, wanted, sensitivity, far),
+    ...needed,
+    loudest(design, sensitivity, near, far),
+    ...(wanted === null ? [] : [powerFor(wanted, sensitivity, far)]),
+    ...driverLoads(design, prediction, far),
+    ...bassLimit(design),
   ];
 }
 
-function sumLine({ db }: Sensitivity, seat: SeatConditions): string {
+const waiting = (text: string): Consequence => ({
+  id: 'level',
+  tone: 'waits',
+  text,
+  arithmetic: [],
+});
+
+/** `94.0 dB − 18.0 (60 W) + 13.1 (distance) …`: what a level at a seat asks of 1 m. */
+function neededFor(design: Design, wanted: number, seat: SeatConditions): Consequence {
   const { drive, distance, count, room } = seatGainsDb(seat);
-  return `At ${metres(seat.distanceMm)}: ${formatFixed(db, 1)} ${term(drive)} (${formatNumber(seat.watts)} W into ${formatNumber(seat.ohms)} Ω) ${term(distance)} (distance) ${term(count)} (${seat.speakerCount} speakers, power) ${term(room)} (room) = ${decibels(seatLevelDb(db, seat))}.`;
+  const least = neededSensitivityDb(wanted, seat);
+  const step = stepLoss(design.brief);
+  const up = (db: number) => decibels(Math.ceil(10 * db - 1e-9) / 10);
+  return {
+    id: 'needed-sensitivity',
+    tone: 'plain',
+    text: `The loudness takes a speaker of at least ${up(least)} for 2.83 V at 1 m${step.db < 0.05 ? '' : `; in a data sheet, half space, that is ${up(least + step.db)}`}.`,
+    arithmetic: [
+      `${formatFixed(wanted, 1)} dB as a sine ${term(-drive)} (${formatNumber(seat.watts)} W into ${formatNumber(seat.ohms)} Ω) ${term(-distance)} (${metres(seat.distanceMm)}) ${term(-count)} (${seat.speakerCount} speakers, power) ${term(-room)} (room) = ${decibels(least)}.`,
+      step.line,
+    ],
+  };
+}
+
+function loudest(
+  { brief }: Design,
+  sensitivity: Sensitivity,
+  near: SeatConditions,
+  far: SeatConditions,
+): Consequence {
+  const [nearDb, farDb] = [near, far].map((seat) => seatLevelDb(sensitivity.sourceDb, seat));
+  const isOneSeat = near.distanceMm === far.distanceMm;
+  const isStated = brief.roomGainDb !== null;
+  return {
+    id: 'level',
+    tone: 'plain',
+    text: `${isOneSeat ? `At the seat it reaches ${decibels(farDb, 0)} at most` : `At the nearest seat it reaches ${decibels(nearDb, 0)} at most, at the farthest ${decibels(farDb, 0)}`}: the level of a sine, before hot voice coils take 1 to 3 dB of it.`,
+    arithmetic: [
+      ...sensitivity.arithmetic,
+      ...(isOneSeat ? [far] : [near, far]).map((seat) => sumLine(sensitivity, seat)),
+      isStated
+        ? `Room: ${decibels(roomGainDbOf(brief, far.distanceMm))}, as stated.`
+        : 'Room: 3 dB for each doubling of the distance beyond about 1 m in 20 m² of floor, farther in a larger room (common practice).',
+    ],
+  };
+}
+
+function sumLine({ sourceDb }: Sensitivity, seat: SeatConditions): string {
+  const { drive, source, distance, count, room } = seatGainsDb(seat);
+  const behind =
+    Math.abs(source) < 0.05
+      ? ''
+      : ` ${term(source)} (source over load, 1 + ${formatNumber(seat.outputOhms, 3)}/${formatNumber(seat.ohms)})`;
+  return `At ${metres(seat.distanceMm)}: ${formatFixed(sourceDb, 1)} ${term(drive)} (${formatNumber(seat.watts)} W into ${formatNumber(seat.ohms)} Ω)${behind} ${term(distance)} (distance) ${term(count)} (${seat.speakerCount} speakers, power) ${term(room)} (room) = ${decibels(seatLevelDb(sourceDb, seat))}.`;
 }
 
 function powerFor(wanted: number, sensitivity: Sensitivity, far: SeatConditions): Consequence {
-  const watts = wattsForLevel(sensitivity.db, wanted, far);
-  const spare = 10 * Math.log10(far.watts / watts);
+  const needed = wattsForLevel(sensitivity.sourceDb, wanted, far);
+  const spare = 10 * Math.log10(far.watts / needed);
+  const one = seatLevelDb(sensitivity.sourceDb, { ...far, watts: 1 });
   return {
     id: 'power',
     tone: spare >= 0 ? 'fine' : 'conflict',
     text:
       spare >= 0
-        ? `${decibels(wanted, 0)} at the farthest seat takes ${watt(watts)} for each speaker; the amplifier has ${watt(far.watts)}, ${decibels(spare)} to spare.`
-        : `${decibels(wanted, 0)} at the farthest seat would take ${watt(watts)} for each speaker; the amplifier has ${watt(far.watts)}, ${decibels(-spare)} too little.`,
+        ? `A sine of ${decibels(wanted, 0)} at the farthest seat takes ${watts(needed)} for each speaker; the amplifier has ${watts(far.watts)}, ${decibels(spare)} to spare.`
+        : `A sine of ${decibels(wanted, 0)} at the farthest seat would take ${watts(needed)} for each speaker; the amplifier has ${watts(far.watts)}, ${decibels(-spare)} too little.`,
     arithmetic: [
-      `1 W gives ${decibels(seatLevelDb(sensitivity.db, { ...far, watts: 1 }))} there.`,
-      `10^((${formatFixed(wanted, 1)} − ${formatFixed(seatLevelDb(sensitivity.db, { ...far, watts: 1 }), 1)})/10) = ${formatNumber(watts, 3)} W.`,
+      `1 W gives ${decibels(one)} there.`,
+      `10^((${formatFixed(wanted, 1)} − ${formatFixed(one, 1)})/10) = ${formatNumber(needed, 3)} W.`,
     ],
   };
 }
 
-const watt = (watts: number) => `${formatNumber(watts, watts < 10 ? 2 : 3)} W`;
-
-/** Heat and travel of the woofer at the wanted level. */
-function driverLimits(
+/** What each driver has to bear at the loudness asked for, and with the amplifier driven as the brief says. */
+function driverLoads(
   design: Design,
-  wanted: number,
-  sensitivity: Sensitivity,
-  far: SeatConditions,
+  prediction: Prediction | null,
+  seat: SeatConditions,
 ): Consequence[] {
-  const woofer = wooferOf(design);
-  if (!woofer) return [];
-  const { ratedWatts, xmaxMm, sdCm2 } = woofer.sheet;
-  const found: Consequence[] = [];
-  if (ratedWatts !== null) {
-    // Long-term power: what the loudness takes without its head-room.
-    const watts = wattsForLevel(sensitivity.db, wanted - (design.brief.headroomDb ?? 0), far);
-    const isFine = watts <= ratedWatts;
-    found.push({
-      id: 'heat',
-      tone: isFine ? 'fine' : 'conflict',
-      text: `In the long run that is ${watt(watts)}; the ${woofer.name.toLowerCase()} ${isFine ? 'bears' : 'bears only'} ${watt(ratedWatts)}.`,
+  const { brief, amplifier, drivers } = design;
+  const sheetLoads = sheetLoadsAtLoudness(design);
+  const heard = prediction?.sum ? prediction : null;
+  const { loudnessDb } = brief;
+  const asked = loadsAtLoudness(heard, { amplifier, drivers, seat, loudnessDb, sheetLoads });
+  const driven = loadsAtDrive(design, heard) ?? [];
+  const volts = driveVoltsOf(design);
+  return driven.map((load): Consequence => {
+    const own = asked.find((one) => isSame(one, load));
+    const [quiet, loud] = [own && tellLoad(own), tellLoad(load)];
+    return {
+      id: `load-${load.wayId}-${load.driverId}`,
+      tone:
+        (quiet?.warnings.length ?? 0) > 0 || loud.warnings.some((one) => one.includes('may'))
+          ? 'conflict'
+          : 'plain',
+      text: [
+        quiet
+          ? `At ${decibels(loudnessDb!, 0)} the ${load.driverName.toLowerCase()} ${quiet.text}`
+          : '',
+        ...(quiet?.warnings ?? []),
+        `With ${driveOf(brief).words}, ${quiet ? 'it' : `the ${load.driverName.toLowerCase()}`} ${loud.text}`,
+        ...loud.warnings,
+      ]
+        .filter(Boolean)
+        .join(' '),
       arithmetic: [
-        `Head-room of ${decibels(design.brief.headroomDb ?? 0, 0)} is for peaks; the voice coil heats with the long-term level of ${decibels(wanted - (design.brief.headroomDb ?? 0), 0)}.`,
+        `Source: ${formatFixed(volts!, 1)} V rms with ${driveOf(brief).words}.`,
+        ...loud.arithmetic,
       ],
-    });
-  }
-  const { reach3Hz } = design.brief;
-  if (xmaxMm !== null && reach3Hz !== null) {
-    const { distance, count, room } = seatGainsDb(far);
-    const levelDb = wanted - 3 - distance - count - room;
-    const needed = travelMm(levelDb, reach3Hz, sdCm2!, design.airTemperatureC);
-    const isFine = needed <= xmaxMm;
-    found.push({
-      id: 'travel',
+    };
+  });
+}
+
+const isSame = (a: DriverLoad, b: DriverLoad) => a.driverId === b.driverId && a.wayId === b.wayId;
+
+/** What the woofers' travel can make at the end of the reach, against what the programme has there. */
+function bassLimit(design: Design): Consequence[] {
+  const bass = bassOf(design);
+  if (!bass) return [];
+  const { possibleDb, askedDb, xmaxMm, coneCount, atHz, arithmetic } = bass;
+  const isFine = possibleDb >= askedDb;
+  return [
+    {
+      id: 'bass',
       tone: isFine ? 'fine' : 'conflict',
-      text: `At ${formatNumber(reach3Hz, 3)} Hz the ${woofer.name.toLowerCase()} would travel ±${formatNumber(needed, 2)} mm; it ${isFine ? 'allows' : 'allows only'} ±${formatNumber(xmaxMm, 2)} mm.`,
-      arithmetic: [
-        `The peak level, 3 dB down at the end of the reach, is ${decibels(levelDb)} at 1 m for one speaker.`,
-        `x = 2π·r·p/(ρ·ω²·Sd), half space, Sd = ${formatNumber(sdCm2!)} cm², a closed box; a port or the floor asks for less.`,
-      ],
-    });
-  }
-  return found;
+      text: `Within ±${formatNumber(xmaxMm, 2)} mm ${coneCount === 1 ? 'the woofer makes' : `the ${coneCount} woofers together make`} ${decibels(possibleDb, 0)} at ${hertz(atHz)} at the farthest seat; programme at ${decibels(design.brief.loudnessDb!, 0)} asks for ${decibels(askedDb, 0)} there${isFine ? '' : ', which is more'}.`,
+      arithmetic,
+    },
+  ];
 }

@@ -1,4 +1,5 @@
-import { lowestEquivalentOhms, lowestOhms } from '@/core/design/figures';
+import type { Brief } from '@/core/design/briefSchema';
+import { lowestEquivalentOhms, lowestOhms, sourceOhmsOf } from '@/core/design/figures';
 import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import { formatNumber } from '@/core/units/quantity';
@@ -12,6 +13,12 @@ export function loadConsequences(design: Design, prediction: Prediction | null):
 
 const ohms = (value: number) => `${formatNumber(value, 3)} Ω`;
 
+/** Lowest impedance that rated impedance and amplifier allow together, Ω; null while neither is said. */
+export function impedanceFloor({ ratedOhms, lowestLoadOhms }: Brief): number | null {
+  const floor = Math.max(ratedOhms === null ? 0 : leastOhms(ratedOhms), lowestLoadOhms ?? 0);
+  return floor > 0 ? floor : null;
+}
+
 function ratedImpedance({ brief }: Design): Consequence[] {
   const { ratedOhms, lowestLoadOhms } = brief;
   if (ratedOhms === null) return [];
@@ -22,18 +29,23 @@ function ratedImpedance({ brief }: Design): Consequence[] {
       id: 'rated',
       tone: isFine ? (lowestLoadOhms === null ? 'plain' : 'fine') : 'conflict',
       text: isFine
-        ? `Rated ${ohms(ratedOhms)}, the impedance may fall to ${ohms(least)}.${lowestLoadOhms === null ? '' : ` The amplifier bears ${ohms(lowestLoadOhms)}.`}`
+        ? `Rated ${ohms(ratedOhms)}, the impedance may fall to ${ohms(least)} in the rated frequency range.${lowestLoadOhms === null ? '' : ` The amplifier bears ${ohms(lowestLoadOhms)}.`}`
         : `Rated ${ohms(ratedOhms)}, the impedance may fall to ${ohms(least)}, but the amplifier bears no less than ${ohms(lowestLoadOhms)}: that floor holds.`,
-      arithmetic: [`0.8 × ${ohms(ratedOhms)} = ${ohms(least)} (IEC 60268-5).`],
+      arithmetic: [
+        `0.8 × ${ohms(ratedOhms)} = ${ohms(least)} (IEC 60268-5); lower values outside the rated range, direct current included, are to be stated.`,
+      ],
     },
   ];
 }
+
+/** Broad deviations from which on a difference may be heard side by side, and is heard by itself, dB (common practice). */
+const audible = { perhaps: 0.2, surely: 1 };
 
 /** Impedance of a speaker that nobody measured: it falls to 80 % of the rated value and peaks near five times it. */
 const usualPeak = 5;
 
 function swing(design: Design, prediction: Prediction | null): Consequence {
-  const outputOhms = design.amplifier.outputOhms + design.amplifier.cableOhms;
+  const outputOhms = sourceOhmsOf(design.amplifier);
   const impedance = prediction?.impedance;
   const rated = design.brief.ratedOhms ?? 8;
   let [low, high, from] = [
@@ -51,13 +63,16 @@ function swing(design: Design, prediction: Prediction | null): Consequence {
     from = 'of this network';
   }
   const db = sourceSwingDb(outputOhms, low, high);
-  const isMuch = db > 1;
+  const said = `The ${ohms(outputOhms)} of amplifier and cable bend the response by ${decibels(db, 2)}`;
   return {
     id: 'swing',
-    tone: isMuch ? 'conflict' : 'plain',
-    text: isMuch
-      ? `The amplifier’s ${ohms(outputOhms)} bends the response by ${decibels(db)}: an impedance correction pays.`
-      : `The amplifier’s ${ohms(outputOhms)} bends the response by ${decibels(db, 2)}: not heard.`,
+    tone: db > audible.surely ? 'conflict' : 'plain',
+    text:
+      db > audible.surely
+        ? `${said}: an impedance correction pays.`
+        : db > audible.perhaps
+          ? `${said}: small, but it may be heard side by side.`
+          : `${said}: not heard.`,
     arithmetic: [
       `The impedance ${from} runs from ${ohms(low)} to ${ohms(high)}.`,
       `20·log[ ${formatNumber(high, 3)}/(${formatNumber(high, 3)} + ${formatNumber(outputOhms, 3)}) ÷ ${formatNumber(low, 3)}/(${formatNumber(low, 3)} + ${formatNumber(outputOhms, 3)}) ] = ${decibels(db, 2)}.`,
@@ -67,20 +82,23 @@ function swing(design: Design, prediction: Prediction | null): Consequence {
 
 function present(design: Design, prediction: Prediction | null): Consequence[] {
   const lowest = prediction && lowestOhms(prediction);
-  const { lowestLoadOhms } = design.brief;
-  if (!lowest || !prediction.impedance || lowestLoadOhms === null) return [];
+  const floor = impedanceFloor(design.brief);
+  if (!lowest || !prediction.impedance || floor === null) return [];
   const { impedance, frequencyHz } = prediction;
   const worst = lowestEquivalentOhms(prediction)!;
   const at = frequencyHz.indexOf(worst.atHz);
-  const isFine = lowest.value >= lowestLoadOhms;
+  const isFine = lowest.value >= floor;
+  const [size, phaseDeg] = [impedance.ohms[at], impedance.phaseDeg[at]];
+  const warming = size * Math.cos((phaseDeg * Math.PI) / 180);
   return [
     {
       id: 'present-load',
       tone: isFine ? 'fine' : 'conflict',
-      text: `As it stands the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}; with its phase it heats the amplifier as ${ohms(worst.value)} would at ${hertz(worst.atHz)}.`,
+      text: `As it stands the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}${isFine ? '' : `, under the ${ohms(floor)} that are allowed`}. The hardest moment for the output devices of a class-B stage comes at ${hertz(worst.atHz)}, as with a resistor of ${ohms(worst.value)}; they are warmed there as by ${ohms(warming)}.`,
       arithmetic: [
-        `At ${hertz(worst.atHz)}: |Z| = ${ohms(impedance.ohms[at])}, phase ${formatNumber(impedance.phaseDeg[at], 2)}°.`,
-        'Equivalent peak dissipation resistance of a class-B stage (Benjamin 1994).',
+        `At ${hertz(worst.atHz)}: |Z| = ${ohms(size)}, phase ${formatNumber(phaseDeg, 2)}°.`,
+        'Greatest instantaneous stress: equivalent peak dissipation resistance of a class-B stage (Benjamin 1994). It says nothing of valves and single-ended stages.',
+        `Mean heat, at its worst level: |Z|·cos φ = ${ohms(warming)}.`,
       ],
     },
   ];

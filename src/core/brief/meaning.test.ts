@@ -1,4 +1,4 @@
-import { emptyBrief, type Brief } from '@/core/design/briefSchema';
+import { emptyBrief, emptySheet, type Brief } from '@/core/design/briefSchema';
 import { createPredictor } from '@/core/design/predict';
 import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
 import { inOrder, targetDb } from '@/core/design/target';
@@ -95,6 +95,7 @@ test('data sheets speak where nothing was measured; a small woofer is asked too 
   const woofer = {
     ...emptyDriver('w', 'Woofer'),
     sheet: {
+      ...emptySheet,
       fsHz: 45,
       qes: 0.4,
       qms: 4,

@@ -1,7 +1,7 @@
 import { emptyBrief, type Brief } from '@/core/design/briefSchema';
 import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
 import { enclosureOptions, wayOptions } from './options';
-import { netLitres } from './trade';
+import { netLitres } from './box';
 
 const asked = (set: Partial<Brief>, sdCm2: number | null = null): Design => ({
   ...emptyDesign('x'),

@@ -1,9 +1,18 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import type { Design } from '@/core/design/schema';
 import { formatNumber } from '@/core/units/quantity';
-import { closedBoxLitres, efficiencyForLevel } from './arithmetic';
-import { decibels, hertz, litres, metres, wooferOf } from './consequence';
-import { bassAskedFor } from './trade';
+import { efficiencyForLevel } from '@/core/driver/efficiency';
+import {
+  frequencyOfKa,
+  kaSixDown,
+  kaTakeOver,
+  pistonDirectivityIndexDb,
+} from '@/core/radiation/piston';
+import { closedBoxLevelDb, closedBoxLitres, realBoxShare, usualClosedBox } from './arithmetic';
+import { bassOf } from './bass';
+import { decibels, hertz, litres, metres } from './consequence';
+import { bassAskedFor, plainQ } from './trade';
+import { wooferOf } from './woofers';
 
 /** A way to build it, with what the answers say for and against it. */
 export interface Option {
@@ -54,30 +63,46 @@ export function enclosureOptions(design: Design): Option[] {
   ];
 }
 
-/** Net volume that the bass takes in a box with a gain over a closed one. */
-function volumeFor({ efficiency, reachHz }: Facts, gain: number): number | null {
-  return efficiency === null || reachHz === null
-    ? null
-    : closedBoxLitres(efficiency, reachHz) / gain;
+/** Least and most of a quantity. */
+type Range = readonly [number, number];
+
+/** Net volumes that the bass takes in real boxes without a rise, with a gain over closed ones; null where not answered. */
+function volumesFor({ efficiency, reachHz }: Facts, gain: number): Range | null {
+  if (efficiency === null || reachHz === null) return null;
+  const { leastAlpha, mostAlpha, qmc } = usualClosedBox;
+  const litresAt = (alpha: number) =>
+    closedBoxLitres(efficiency, reachHz, plainQ) / realBoxShare(plainQ, alpha, qmc) / gain;
+  return [litresAt(mostAlpha), litresAt(leastAlpha)];
 }
+
+const between = ([least, most]: Range) => `${formatNumber(least, 3)} to ${litres(most)}`;
+
+/** Fall of a box without a rise an octave under its −3 dB frequency, dB. */
+const octaveFallDb = -closedBoxLevelDb(0.5, 1, plainQ);
 
 function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
   const { brief } = known.design;
   const { net, reachHz } = known;
-  const needed = volumeFor(known, gain);
-  const fits = needed === null || net === null || needed <= net;
+  const needed = volumesFor(known, gain);
+  const fits = needed === null || net === null || needed[0] <= net;
   const spare =
     fits &&
     needed !== null &&
     net !== null &&
-    `It takes ${litres(needed)} of the ${litres(net)} that there are.`;
+    `It takes ${between(needed)} of the ${litres(net)} that there are.`;
+  const { leastAlpha, mostAlpha, qmc } = usualClosedBox;
   const arithmetic =
     needed === null
       ? []
       : [
-          `V = η/(${(2.05 * gain).toFixed(2)}·10⁻⁶·f³) with η = ${formatNumber(known.efficiency!, 3)} and f = ${hertz(reachHz!)}: ${litres(needed)} (Small, best alignment).`,
+          `V = η/(1.38·10⁻⁶·f³) for a closed box of Q = 0.71 with η = ${formatNumber(known.efficiency!, 3)} and f = ${hertz(reachHz!)} (Small), over α/(1 + α)·(1 − Q/Qmc) for Vas/V = α of ${leastAlpha} to ${mostAlpha} and Qmc = ${qmc}: ${between([needed[0] * gain, needed[1] * gain])}.`,
+          ...(gain === 1
+            ? []
+            : [
+                `A vented box at its best is ${gain.toFixed(1)} times as efficient, as bounds without losses go (3.9 to 2.05, Small): ${between(needed)}.`,
+              ]),
         ];
-  const tooSmall = !fits && `It would take ${litres(needed)}, and there are ${litres(net)}.`;
+  const tooSmall = !fits && `It would take ${between(needed)}, and there are ${litres(net)}.`;
   if (id === 'sealed')
     return {
       id,
@@ -93,7 +118,7 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
       ),
       cons: said(
         reachHz !== null &&
-          `An octave under ${hertz(reachHz)} it is about 12 dB down, but still useful.`,
+          `Without a rise (Q = 0.71) it is ${decibels(octaveFallDb, 0)} down an octave under ${hertz(reachHz)}, but still useful.`,
         brief.purpose === 'film' && 'Loud lows cost the most travel.',
       ),
       ruledOut: tooSmall || null,
@@ -122,7 +147,7 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
 
 function passiveRadiator(known: Facts): Option {
   const { brief } = known.design;
-  const needed = volumeFor(known, ventedGain);
+  const needed = volumesFor(known, ventedGain);
   const isSmall = known.net !== null && known.net < 15;
   return {
     id: 'passive-radiator',
@@ -137,8 +162,8 @@ function passiveRadiator(known: Facts): Option {
       brief.givesWay[0] !== 'money' && brief.money !== null && 'Money is limited.',
     ),
     ruledOut:
-      needed !== null && known.net !== null && needed > known.net
-        ? `It would take ${litres(needed)}, and there are ${litres(known.net)}.`
+      needed !== null && known.net !== null && needed[0] > known.net
+        ? `It would take ${between(needed)}, and there are ${litres(known.net)}.`
         : null,
     arithmetic: needed === null ? [] : ['The volume is that of a vented box.'],
   };
@@ -152,7 +177,11 @@ function openBaffle({ design, reachHz, net }: Facts): Option {
     pathM === null || reachHz === null
       ? null
       : -20 * Math.log10(2 * Math.sin(Math.min(Math.PI / 2, (Math.PI * reachHz * pathM) / c)));
-  const isHopeless = lossDb !== null && lossDb > 15;
+  const bass = bassOf(design);
+  // What the loss leaves of the level that the travel makes, against what is asked for; the floor counts for both.
+  const short =
+    lossDb === null || !bass ? null : bass.askedDb - (bass.possibleDb - Math.max(0, lossDb));
+  const travelMm = short === null ? null : bass!.xmaxMm * 10 ** (short / 20);
   return {
     id: 'open-baffle',
     name: 'Open baffle',
@@ -165,15 +194,19 @@ function openBaffle({ design, reachHz, net }: Facts): Option {
     cons: said(
       lossDb !== null &&
         lossDb > 0 &&
-        `At ${hertz(reachHz!)} the rear wave takes away ${decibels(lossDb, 0)} from a baffle ${metres(brief.widthMm!)} wide.`,
+        `At ${hertz(reachHz!)} the rear wave takes away ${decibels(lossDb, 0)} from a baffle ${metres(brief.widthMm!)} wide, to be made good by equalising.`,
+      travelMm !== null &&
+        short! <= 0 &&
+        `Equalised, its peaks at ${hertz(reachHz!)} are ±${formatNumber(travelMm, 2)} mm of ±${formatNumber(bass!.xmaxMm, 2)} mm.`,
       brief.place === 'near-wall' && 'A wall close behind sends the rear wave back.',
       brief.place === 'in-cabinet' && 'A cabinet around it takes away the rear wave’s way out.',
     ),
-    ruledOut: isHopeless
-      ? `${decibels(lossDb, 0)} of loss at ${hertz(reachHz!)} are more than travel and power can make good.`
-      : brief.place === 'in-cabinet'
-        ? 'It can’t stand in a cabinet.'
-        : null,
+    ruledOut:
+      travelMm !== null && short! > 0
+        ? `Equalised, its peaks at ${hertz(reachHz!)} would be ±${formatNumber(travelMm, 2)} mm, and the woofers allow ±${formatNumber(bass!.xmaxMm, 2)} mm.`
+        : brief.place === 'in-cabinet'
+          ? 'It can’t stand in a cabinet.'
+          : null,
     arithmetic:
       lossDb === null
         ? []
@@ -214,11 +247,15 @@ function linedPipe({ design, reachHz }: Facts): Option {
   };
 }
 
-/** Angle off the axis, and the ka at which a piston is 6 dB down there: 2J₁(x)/x = 1/2 at x = 2.215. */
-const beamDeg = 45;
-const beamKa = 2.215 / Math.sin((beamDeg * Math.PI) / 180);
+/** Directivity index of a small dome in its wall, dB: half space and a little. */
+const domeIndexDb = 3.2;
 /** Frequency above which a dome of the usual size may take over when no data sheet says more (common practice). */
 const usualDomeHz = 2000;
+
+/** Up to where every seat shall hear (common practice). */
+const mostAskedHz = 10_000;
+/** Half the angle at which seats at the side begin to count, degrees (common practice). */
+const sideDeg = 10;
 
 /** Numbers of ways, weighed by how large the woofer must be and where it begins to beam. */
 export function wayOptions(design: Design): Option[] {
@@ -229,17 +266,30 @@ export function wayOptions(design: Design): Option[] {
     sheet.fsHz !== null && sheet.fsHz > 400 ? [sheet.fsHz] : [],
   )[0];
   const domeHz = domeFs === undefined ? usualDomeHz : 2 * domeFs;
-  const radiusM = woofer ? Math.sqrt(woofer.sheet.sdCm2! / 1e4 / Math.PI) : null;
-  const beamHz = radiusM === null ? null : (beamKa * c) / (2 * Math.PI * radiusM);
+  const areaCm2 = woofer?.sheet.sdCm2 ?? null;
+  const atKa = (ka: number) => (areaCm2 === null ? null : frequencyOfKa(ka, areaCm2, c));
+  const beamHz = atKa(kaTakeOver);
+  const spread = brief.spreadDeg;
+  const sideHz = spread === null ? null : atKa(kaSixDown(spread));
+  const size = areaCm2 === null ? '' : `A cone of ${formatNumber(areaCm2, 3)} cm²`;
   const beam =
     beamHz !== null &&
-    `A cone of ${formatNumber(200 * radiusM!, 2)} cm is 6 dB down at ${beamDeg}° from ${hertz(beamHz)} on.`;
-  const spread = brief.spreadDeg;
+    `${size} narrows from about ${hertz(beamHz)} on${sideHz === null ? '' : `, and is 6 dB down at ±${formatNumber(spread!)}° from ${hertz(sideHz)} on`}.`;
+  const jump =
+    areaCm2 === null
+      ? 0
+      : pistonDirectivityIndexDb((2 * Math.PI * domeHz * Math.sqrt(areaCm2 / 1e4 / Math.PI)) / c) -
+        domeIndexDb;
   const arithmetic =
     beamHz === null
       ? []
       : [
-          `A piston is 6 dB down at ${beamDeg}° from ka = ${formatNumber(beamKa, 3)} on: ${formatNumber(beamKa, 3)}·c/(2π·${formatNumber(1000 * radiusM!, 3)} mm) = ${hertz(beamHz)}.`,
+          `ka = ${kaTakeOver}: ${kaTakeOver}·c/(2π·a) = ${hertz(beamHz)}, directivity index ${decibels(pistonDirectivityIndexDb(kaTakeOver))} against about ${decibels(domeIndexDb)} of a dome.`,
+          ...(sideHz === null
+            ? []
+            : [
+                `A piston is 6 dB down at ${formatNumber(spread!)}° from ka = 2.215/sin θ = ${formatNumber(kaSixDown(spread!), 3)} on: ${hertz(sideHz)}.`,
+              ]),
           domeFs === undefined
             ? `A dome may start near ${hertz(usualDomeHz)} (common practice).`
             : `A dome may start at twice its resonance: ${hertz(domeHz)} (common practice).`,
@@ -255,11 +305,11 @@ export function wayOptions(design: Design): Option[] {
       ),
       cons: said(
         beam,
-        spread !== null && spread > 10 && `Seats at ±${formatNumber(spread)}° lose the highs.`,
+        spread !== null && spread > sideDeg && `Seats at ±${formatNumber(spread)}° lose the highs.`,
       ),
       ruledOut:
-        beamHz !== null && beamHz < 6000 && spread !== null && spread > 10
-          ? `Above ${hertz(beamHz)} the seats at the side hear too little.`
+        sideHz !== null && sideHz < mostAskedHz && spread !== null && spread > sideDeg
+          ? `Above ${hertz(sideHz)} the seats at ±${formatNumber(spread)}° hear too little: 6 dB less, and falling.`
           : null,
       arithmetic,
     },
@@ -270,14 +320,14 @@ export function wayOptions(design: Design): Option[] {
       pros: said(
         beamHz !== null &&
           beamHz >= domeHz &&
-          `The woofer still spreads at ${hertz(domeHz)}, where a dome can take over.`,
+          `The woofer is still wide at ${hertz(domeHz)}, where a dome can take over.`,
         brief.money !== null && 'Fewer drivers and parts.',
       ),
       cons: said(
         beam,
         beamHz !== null &&
           beamHz < domeHz &&
-          `A dome wants to start near ${hertz(domeHz)}: between them lies a stretch where the woofer beams.`,
+          `A dome wants to start near ${hertz(domeHz)}: there the woofer has narrowed, and the directivity index jumps by ${decibels(jump, 0)}.`,
       ),
       ruledOut: null,
       arithmetic,
@@ -295,7 +345,7 @@ export function wayOptions(design: Design): Option[] {
       cons: said(
         'The first crossover takes large coils and capacitors.',
         brief.money !== null &&
-          `About half of the money goes into the crossover (common practice).`,
+          'A fifth to two fifths of the money go into the crossover (common practice).',
       ),
       ruledOut: null,
       arithmetic,

@@ -13,7 +13,8 @@ export const briefSchema = z.strictObject({
   /** Half the angle over which the seats spread, seen from the speaker. */
   spreadDeg: positive.max(90).nullable(),
   speakerCount: z.int().min(1).max(16).nullable(),
-  /** What the room adds at the seats to the level that distance alone would leave. */
+  /** Floor of the room, from which follows what it adds at the seats; what it adds, where somebody knows better. */
+  roomSquareMetres: positive.max(10_000).nullable(),
   roomGainDb: z.number().min(0).max(12).nullable(),
   /** Rated power of the amplifier, and the load into which it is stated. */
   ratedWatts: positive.max(10_000).nullable(),
@@ -21,6 +22,8 @@ export const briefSchema = z.strictObject({
   /** Lowest load that the amplifier tolerates. */
   lowestLoadOhms: positive.max(100).nullable(),
   /** Long-term level wanted at the farthest seat, and what peaks may add to it. */
+  /** How the amplifier is driven where power, heat and travel are told: see `programme.ts`. */
+  programme: z.enum(['overdriven', 'full', 'music']).nullable(),
   loudnessDb: z.number().min(40).max(130).nullable(),
   headroomDb: z.number().min(0).max(40).nullable(),
   reach3Hz: hertz.nullable(),
@@ -52,10 +55,12 @@ export const emptyBrief: Brief = {
   farthestSeatMm: null,
   spreadDeg: null,
   speakerCount: null,
+  roomSquareMetres: null,
   roomGainDb: null,
   ratedWatts: null,
   ratedIntoOhms: null,
   lowestLoadOhms: null,
+  programme: null,
   loudnessDb: null,
   headroomDb: null,
   reach3Hz: null,
@@ -79,9 +84,20 @@ export const sheetSchema = z.strictObject({
   qms: positive.max(100).nullable(),
   vasLitres: positive.max(10_000).nullable(),
   sdCm2: positive.max(10_000).nullable(),
+  mmsG: positive.max(10_000).nullable(),
+  blTm: positive.max(1000).nullable(),
+  /** Travel to each side that stays free of gross distortion, and that beyond which something strikes or tears. */
   xmaxMm: positive.max(200).nullable(),
+  mechanicalMm: positive.max(500).nullable(),
   reOhm: positive.max(1000).nullable(),
+  /** Impedance by which the maker turns volts into watts. */
+  nominalOhms: positive.max(1000).nullable(),
   ratedWatts: positive.max(10_000).nullable(),
+  /** What kind of power that is: see `driver/rating.ts`. */
+  ratedAs: z.enum(['noise', 'aes', 'programme', 'system']).nullable(),
+  /** High pass behind which a system rating holds. */
+  filterHz: hertz.nullable(),
+  filterOrder: z.int().min(1).max(4).nullable(),
 });
 
 export type DriverSheet = z.infer<typeof sheetSchema>;
@@ -92,9 +108,16 @@ export const emptySheet: DriverSheet = {
   qms: null,
   vasLitres: null,
   sdCm2: null,
+  mmsG: null,
+  blTm: null,
   xmaxMm: null,
+  mechanicalMm: null,
   reOhm: null,
+  nominalOhms: null,
   ratedWatts: null,
+  ratedAs: null,
+  filterHz: null,
+  filterOrder: null,
 };
 
 const band = { fromHz: hertz, toHz: hertz };
@@ -137,6 +160,7 @@ export const promiseKinds = [
   'outside-size',
   'resistor-heat',
   'travel',
+  'driver-power',
   'port-speed',
 ] as const;
 

@@ -1,5 +1,8 @@
+import { sensitivityVolts } from '@/core/driver/efficiency';
 import type { Target } from './briefSchema';
+import { meantDeg, type Quadrature } from './meantPhase';
 import type { Prediction, WayPrediction } from './prediction';
+import type { Design } from './schema';
 import { targetDb } from './target';
 
 /** A figure and the frequency at which it was found. */
@@ -98,9 +101,13 @@ export function targetBandDb(
   return { high, low };
 }
 
+/** A dip narrower than this is forgiven in a reach (IEC 60268-5, from memory), octaves. */
+const forgivenOctaves = 1 / 9;
+
 /**
- * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: the highest one
- * below 300 Hz from which the level does not come back.
+ * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: searched downwards from
+ * the middle, it ends at the first fall that is not a dip narrower than a ninth of an octave (IEC 60268-5). What comes up again
+ * below, a port's hump or noise, is no reach.
  *
  * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a level
  */
@@ -112,15 +119,64 @@ export function reachHz(
   const reference = meanLevelDb(frequencyHz, levelDb, sensitivityBand);
   if (reference === null) return null;
   const wanted = reference - fallDb;
-  for (let i = 1; i < frequencyHz.length && frequencyHz[i - 1] <= sensitivityBand.fromHz; i++) {
-    if (levelDb[i] < wanted) continue;
-    if (i === 1 && levelDb[0] >= wanted) return frequencyHz[0];
-    const share = Number.isFinite(levelDb[i - 1])
-      ? (wanted - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
-      : 1;
-    return frequencyHz[i - 1] * (frequencyHz[i] / frequencyHz[i - 1]) ** share;
+  // Silence is under every level.
+  const isUnder = (i: number) => !(levelDb[i] >= wanted);
+  let i = frequencyHz.findIndex((hz, k) => hz >= sensitivityBand.fromHz && !isUnder(k));
+  if (i < 0) return null;
+  while (i > 0) {
+    if (!isUnder(i - 1)) {
+      i--;
+      continue;
+    }
+    let bottom = i - 1;
+    while (bottom > 0 && isUnder(bottom - 1)) bottom--;
+    const isDip =
+      bottom > 0 && Math.log2(frequencyHz[i] / frequencyHz[bottom - 1]) < forgivenOctaves;
+    if (!isDip) {
+      const share = Number.isFinite(levelDb[i - 1])
+        ? (wanted - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
+        : 1;
+      return frequencyHz[i - 1] * (frequencyHz[i] / frequencyHz[i - 1]) ** share;
+    }
+    i = bottom - 1;
   }
-  return null;
+  return frequencyHz[0];
+}
+
+/** Resistance between the amplifier's source and the speaker's terminals, Ω. */
+export const sourceOhmsOf = ({ outputOhms, cableOhms }: Design['amplifier']): number =>
+  outputOhms + cableOhms;
+
+/** What a resistance before the terminals takes from their voltage, dB: |Z/(Z + R)|. */
+export function sourceLossDb(ohms: number, phaseDeg: number, sourceOhms: number): number {
+  const cos = Math.cos((phaseDeg * Math.PI) / 180);
+  const whole = ohms ** 2 + 2 * sourceOhms * ohms * cos + sourceOhms ** 2;
+  return 10 * Math.log10(ohms ** 2 / whole);
+}
+
+type Heard = Pick<Prediction, 'frequencyHz' | 'sum' | 'impedance' | 'loads'>;
+
+/** Mean level at 1 m over the middle for 2.83 V at the source, behind the amplifier's resistance and the cable, dB. */
+export function sourceLevelDb(
+  { frequencyHz, sum }: Heard,
+  { volts }: Design['amplifier'],
+): number | null {
+  const mean = sum && meanLevelDb(frequencyHz, sum.levelDb, sensitivityBand);
+  return mean === null ? null : mean - 20 * Math.log10(volts / sensitivityVolts);
+}
+
+/**
+ * Sensitivity: mean level at 1 m over the middle for 2.83 V at the speaker's terminals (IEC 60268-5), dB. With several
+ * amplifiers there is no one voltage at the terminals, and their sources' counts.
+ */
+export function sensitivityDb(heard: Heard, amplifier: Design['amplifier']): number | null {
+  const { frequencyHz, sum, impedance, loads } = heard;
+  const sourceOhms = sourceOhmsOf(amplifier);
+  if (!sum || !impedance || loads.length > 1 || sourceOhms === 0)
+    return sourceLevelDb(heard, amplifier);
+  const { ohms, phaseDeg } = impedance;
+  const levelDb = sum.levelDb.map((db, i) => db - sourceLossDb(ohms[i], phaseDeg[i], sourceOhms));
+  return sourceLevelDb({ ...heard, sum: { ...sum, levelDb } }, amplifier);
 }
 
 /** Smallest |Z| in the band of the prediction. */
@@ -135,8 +191,9 @@ export function lowestOhms({
 }
 
 /**
- * Resistor that would heat the output devices of a class-B stage as much as a load with phase does (equivalent peak
- * dissipation resistance; Benjamin, J. Audio Eng. Soc. 42, 1994). The instantaneous dissipation
+ * Equivalent peak dissipation resistance: the resistor at which the output devices of a class-B stage meet the same greatest
+ * instantaneous dissipation as at a load with phase (Benjamin, J. Audio Eng. Soc. 42, 1994). It says how near they come to
+ * their safe area, not how warm they get: that goes with |Z| and the angle. The instantaneous dissipation
  * (1 − sin x)·sin(x − θ)/|Z| at full output is greatest at x = π/6 − 2|θ|/3, where a resistor has 1/4; the algebra is ours.
  *
  * @param ohms |Z|
@@ -147,14 +204,18 @@ export function equivalentOhms(ohms: number, phaseDeg: number): number {
   return ohms / (4 * Math.sin(Math.PI / 6 + phi / 3) * (1 - Math.sin(Math.PI / 6 - (2 * phi) / 3)));
 }
 
-/** Smallest equivalent resistance over the prediction. */
-export function lowestEquivalentOhms({ frequencyHz, impedance }: Prediction): FigureAt | null {
-  if (!impedance) return null;
+/** Smallest equivalent resistance over the prediction, of whichever amplifier has it. */
+export function lowestEquivalentOhms({
+  frequencyHz,
+  impedance,
+  loads,
+}: Pick<Prediction, 'frequencyHz' | 'impedance' | 'loads'>): FigureAt | null {
   let worst: FigureAt | null = null;
-  for (let i = 0; i < frequencyHz.length; i++) {
-    const value = equivalentOhms(impedance.ohms[i], impedance.phaseDeg[i]);
-    if (!worst || value < worst.value) worst = { value, atHz: frequencyHz[i] };
-  }
+  for (const { ohms, phaseDeg } of loads.length > 0 ? loads : impedance ? [impedance] : [])
+    for (let i = 0; i < frequencyHz.length; i++) {
+      const value = equivalentOhms(ohms[i], phaseDeg[i]);
+      if (!worst || value < worst.value) worst = { value, atHz: frequencyHz[i] };
+    }
   return worst;
 }
 
@@ -218,17 +279,23 @@ export function centreOf(levelDb: Float64Array): number {
 export const overlapDb = 10;
 
 /**
- * Largest phase difference between neighbouring ways where they overlap: within half an octave of the frequency at
- * which they are equal, and within 10 dB of each other.
+ * How far the phase between neighbouring ways strays from what their slopes are meant to make, at its worst where they overlap:
+ * within half an octave of the frequency at which they are equal, and within 10 dB of each other.
+ *
+ * @param quadrature pairs that are meant to be 90° apart; all others are meant to be in phase
  */
-export function phaseTrackingDeg(prediction: Prediction): FigureAt | null {
+export function phaseTrackingDeg(
+  prediction: Prediction,
+  quadrature: Quadrature = [],
+): FigureAt | null {
   let worst: FigureAt | null = null;
   for (const { lower, upper, atHz } of crossovers(prediction)) {
     const half = { fromHz: atHz / Math.SQRT2, toHz: atHz * Math.SQRT2 };
+    const meant = meantDeg(quadrature, lower.wayId, upper.wayId);
     within(prediction.frequencyHz, half, (i) => {
       if (Math.abs(lower.levelDb[i] - upper.levelDb[i]) > overlapDb) return;
       const turn = Math.abs(lower.phaseDeg[i] - upper.phaseDeg[i]) % 360;
-      const value = Math.min(turn, 360 - turn);
+      const value = Math.abs(Math.min(turn, 360 - turn) - meant);
       if (!worst || value > worst.value) worst = { value, atHz: prediction.frequencyHz[i] };
     });
   }

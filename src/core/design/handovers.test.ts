@@ -38,6 +38,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
     sum: { levelDb, phaseDeg: levelDb },
     impedance: null,
     loads: [],
+    strains: [],
     findings: [],
     summary: summarise(frequencyHz, null, null),
   };

@@ -1,3 +1,4 @@
+import { formatFixed } from '@/core/units/quantity';
 import { crossovers } from './figures';
 import type { Prediction, WayPrediction } from './prediction';
 
@@ -10,7 +11,7 @@ export interface Handover {
   readonly phaseDeg: number;
   /** How far the sum falls at its deepest within half an octave when the upper way is turned round, dB; above 0 when it falls. */
   readonly nullDb: number;
-  /** Acoustic slopes where each is on its way out, over the octave beyond the crossover, dB per octave; null outside the data. */
+  /** Acoustic slopes from one to two octaves beyond the crossover, dB per octave; null where the data end before. */
   readonly lowerSlopeDb: number | null;
   readonly upperSlopeDb: number | null;
 }
@@ -34,22 +35,39 @@ export function handovers(prediction: Prediction): Handover[] {
       atHz,
       phaseDeg: turn - 360 * Math.round(turn / 360),
       nullDb,
-      lowerSlopeDb: slope(frequencyHz, lower, atHz, 2 * atHz),
-      upperSlopeDb: slope(frequencyHz, upper, atHz / 2, atHz),
+      lowerSlopeDb: slope(frequencyHz, lower, 2 * atHz, 4 * atHz),
+      upperSlopeDb: slope(frequencyHz, upper, atHz / 4, atHz / 2),
     };
   });
 }
 
-/** Change of a way's level from one frequency to another an octave above, dB. */
+/** What turning one of two ways round would do to their sum, as a sentence. */
+export function turnedRound({ nullDb }: Pick<Handover, 'nullDb'>): string {
+  const size = formatFixed(Math.min(60, Math.abs(nullDb)), 0);
+  if (nullDb > leastChangeDb) return `turned round the sum would dip by ${size} dB.`;
+  return nullDb < -leastChangeDb
+    ? `turned round the sum would be louder there, by ${size} dB or more.`
+    : 'turned round the sum would hardly change.';
+}
+
+/** Change of a sum that is worth a word, dB. */
+const leastChangeDb = 1;
+
+/** Shortest stretch over which a slope is told, octaves. */
+const leastStretch = 0.5;
+
+/** Slope of a way's level between two frequencies, dB per octave, as far as the data go. */
 function slope(
   frequencyHz: Float64Array,
   { levelDb }: WayPrediction,
   fromHz: number,
   toHz: number,
 ): number | null {
-  if (fromHz < frequencyHz[0] || toHz > frequencyHz[frequencyHz.length - 1]) return null;
-  const change = levelDb[nearest(frequencyHz, toHz)] - levelDb[nearest(frequencyHz, fromHz)];
-  return Number.isFinite(change) ? change : null;
+  const from = nearest(frequencyHz, fromHz);
+  const to = nearest(frequencyHz, toHz);
+  const octaves = Math.log2(frequencyHz[to] / frequencyHz[from]);
+  const change = levelDb[to] - levelDb[from];
+  return octaves >= leastStretch && Number.isFinite(change) ? change / octaves : null;
 }
 
 function nearest(frequencyHz: Float64Array, hz: number): number {

@@ -4,7 +4,7 @@ import { applyChange } from './applyChange';
 import { partValue } from './partValue';
 import { partInsight, partsActingAt } from './insight';
 import { createPredictor } from './predict';
-import { programmeShares } from './programme';
+import { programmeShares } from '@/core/spectrum/programme';
 
 const { design, data } = readDemo();
 const grid = logGrid(30, 18_000, 12);

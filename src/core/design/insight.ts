@@ -10,7 +10,8 @@ import { compileNetwork, type CompiledNetwork } from './compileNetwork';
 import { usableWays } from './inspect';
 import { lossExponent } from './partLoss';
 import type { MeasurementData } from './predict';
-import { driveVoltsOf, programmeShares } from './programme';
+import { programmeShares } from '@/core/spectrum/programme';
+import { driveVoltsOf } from './programme';
 import { partsOf, type Design } from './schema';
 import { createWayInputs } from './wayInputs';
 
@@ -29,7 +30,7 @@ export interface PartInsight {
 }
 
 export interface PartStress {
-  /** Rms voltage of the amplifier that gives its rated power. */
+  /** Rms voltage of the source under the programme that the brief means. */
   readonly driveVolts: number;
   /** Rms over the programme. */
   readonly volts: number;
@@ -148,13 +149,13 @@ type Loads = ReadonlyMap<string, { readonly re: Float64Array; readonly im: Float
 
 /** Voltage across and current through an element while the amplifier plays the programme at its rated power. */
 function stressOf(
-  { amplifier, brief }: Design,
+  design: Design,
   netlist: Netlist,
   element: Element,
   loads: Loads,
   frequencyHz: Float64Array,
 ): PartStress | null {
-  const driveVolts = driveVoltsOf(brief);
+  const driveVolts = driveVoltsOf(design);
   if (driveVolts === null) return null;
   const solver = createSolver(
     planNetwork(netlist),
@@ -165,7 +166,7 @@ function stressOf(
   );
   solver.solve(netlist);
   const shares = programmeShares(frequencyHz);
-  const scale = (driveVolts / amplifier.volts) ** 2;
+  const scale = (driveVolts / design.amplifier.volts) ** 2;
   let [volts, amperes] = [0, 0];
   for (let i = 0; i < frequencyHz.length; i++) {
     const square = scale * shares[i] * (solver.re[0][i] ** 2 + solver.im[0][i] ** 2);

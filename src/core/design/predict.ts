@@ -18,6 +18,7 @@ import {
   type WayPrediction,
 } from './prediction';
 import { createMemory } from './memory';
+import { createStrains } from './strain';
 import { createOffAxis } from './offAxisInputs';
 import type { Design } from './schema';
 import { createWayInputs } from './wayInputs';
@@ -48,6 +49,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   const rememberSolver = createMemory<Solver>();
   const condition = createConditioner();
   const points = frequencyHz.length;
+  const { strainOf } = createStrains(frequencyHz);
   const windowLevelOf = createWindowLevel(createOffAxis(frequencyHz, condition), points);
 
   function solveNetwork(
@@ -80,6 +82,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       window: null,
       impedance: null,
       loads: [],
+      strains: [],
       findings: [...findings, ...more],
       summary: summarise(frequencyHz, null, null),
     });
@@ -115,6 +118,14 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       }
       return { pressure, volts, isHeard };
     });
+    let e = 0;
+    const strains = usable.flatMap(({ way, ends }) =>
+      ends.map((end) => {
+        const [re, im] = [solver.re[e], solver.im[e]];
+        e++;
+        return strainOf(way.id, end, re, im, loadOf(end), design);
+      }),
+    );
     const total = silence(points);
     for (const { pressure } of contributions) accumulate(total, pressure);
     const isAudible = contributions.some(({ isHeard }) => isHeard);
@@ -146,6 +157,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       window: windowDb && { levelDb: windowDb },
       impedance,
       loads,
+      strains,
       findings: [
         ...findings,
         ...(sum ? inspectSum(design, usable, frequencyHz, ways, sum.levelDb) : []),

@@ -1,6 +1,7 @@
 import type { Mark } from '@/core/measurement/condition';
 import { lowestOhms } from './figures';
 import type { Problem } from '@/core/problem';
+import type { DriverStrain } from './strain';
 
 /** Something the designer should know about a prediction. */
 export interface Finding extends Problem {
@@ -61,6 +62,8 @@ export interface Prediction {
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
   /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */
   readonly loads: readonly PairLoad[];
+  /** What each driver takes of a programme. */
+  readonly strains: readonly DriverStrain[];
   readonly findings: readonly Finding[];
   readonly summary: PredictionSummary;
 }

@@ -1,58 +1,55 @@
 import type { Brief } from './briefSchema';
+import type { Design } from './schema';
 
-/** Rms voltage at which the amplifier gives its rated power; null while the brief does not say it. */
-export const driveVoltsOf = ({ ratedWatts, ratedIntoOhms }: Brief): number | null =>
-  ratedWatts === null ? null : Math.sqrt(ratedWatts * (ratedIntoOhms ?? 8));
-
-/**
- * Simulated programme of IEC 60268-1: level of each third of an octave against the loudest, dB. From memory, within a decibel;
- * between the bands by straight lines over log frequency.
- */
-const bands: readonly (readonly [hz: number, db: number])[] = [
-  [20, -13.5],
-  [25, -10.2],
-  [31.5, -7.4],
-  [40, -5.2],
-  [50, -3.3],
-  [63, -2],
-  [80, -1.1],
-  [100, -0.6],
-  [125, -0.2],
-  [160, 0],
-  [800, 0],
-  [1000, -0.1],
-  [1250, -0.3],
-  [1600, -0.6],
-  [2000, -1],
-  [2500, -1.6],
-  [3150, -2.5],
-  [4000, -3.7],
-  [5000, -5.1],
-  [6300, -7],
-  [8000, -9.4],
-  [10_000, -11.9],
-  [12_500, -14.8],
-  [16_000, -18.2],
-  [20_000, -21.6],
-];
-
-function levelDb(hz: number): number {
-  if (hz < bands[0][0] || hz > bands[bands.length - 1][0]) return -Infinity;
-  const above = Math.max(
-    1,
-    bands.findIndex(([centre]) => centre >= hz),
-  );
-  const [[lowHz, lowDb], [highHz, highDb]] = [bands[above - 1], bands[above]];
-  return lowDb + ((highDb - lowDb) * Math.log(hz / lowHz)) / Math.log(highHz / lowHz);
+/** How hard an amplifier is driven where power, heat and travel are told. */
+interface Drive {
+  /** Mean square voltage over that of a sine at the rated power. */
+  readonly share: number;
+  /** For a sentence that begins with "Driven …" or "with …". */
+  readonly words: string;
 }
 
 /**
- * Share of the programme's power at each frequency of a grid that is even in log frequency; the shares add up to 1.
- *
- * @param frequencyHz rising, evenly spaced in logarithm, so that each point stands for as much of an octave as the others
+ * The programme of IEC 60268-1 has peaks of twice its rms voltage (IEC 60268-5 asks for 1.8 to 2.2; from memory), a sine of √2.
+ * Music with peaks 10 dB over its rms is usual (common practice), pressed music has less, an orchestra more.
  */
-export function programmeShares(frequencyHz: Float64Array): Float64Array {
-  const power = frequencyHz.map((hz) => 10 ** (levelDb(hz) / 10));
-  const total = power.reduce((sum, value) => sum + value, 0);
-  return power.map((value) => value / total);
+export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = {
+  overdriven: { share: 1, words: 'the amplifier 3 dB into clipping, a worst case' },
+  full: { share: 0.5, words: 'the amplifier just short of clipping on noise' },
+  music: { share: 0.2, words: 'music just short of clipping, peaks 10 dB over its rms' },
+};
+
+/** The drive that a brief means; the worst case while it does not say. */
+export const driveOf = ({ programme }: Brief): Drive => drives[programme ?? 'overdriven'];
+
+/**
+ * Peak over rms of a cone's travel under programme. Travel is a narrow low band of it and no longer clipped: nearly Gaussian,
+ * about 40 independent swings a second, of which one in ten seconds passes √(2·ln 400) = 3.5 (Rice 1944).
+ */
+export const travelCrestFactor = 3.5;
+
+/** Load by which the rated power is stated; 8 Ω while nothing is said. */
+const ratedInto = ({ ratedIntoOhms }: Brief): number => ratedIntoOhms ?? 8;
+
+/**
+ * Rms voltage of the source behind the amplifier's output resistance when it gives its rated power into its rated load:
+ * √(P·R)·(1 + Rout/R). Null while the brief does not say the power.
+ */
+export function ratedSourceVolts({ brief, amplifier }: Pick<Design, 'brief' | 'amplifier'>) {
+  if (brief.ratedWatts === null) return null;
+  const ohms = ratedInto(brief);
+  return Math.sqrt(brief.ratedWatts * ohms) * (1 + amplifier.outputOhms / ohms);
 }
+
+/** The same under the programme that the brief means. */
+export function driveVoltsOf(design: Pick<Design, 'brief' | 'amplifier'>): number | null {
+  const volts = ratedSourceVolts(design);
+  return volts === null ? null : volts * Math.sqrt(driveOf(design.brief).share);
+}
+
+/** Power ratings in which resistors are sold, W (common practice). */
+const soldRatings = [1, 2, 5, 10, 20, 50, 100, 200];
+
+/** The smallest usual rating of which a heat is no more than half; twice the heat beyond all of them. */
+export const usualRating = (watts: number): number =>
+  soldRatings.find((rating) => rating >= 2 * watts) ?? Math.ceil(2 * watts);

@@ -61,7 +61,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 6, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 7, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -85,7 +85,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 7 }, 'design_too_new', /version 7/],
+  ['a newer schema', { format: 'fair-voicing', version: 8 }, 'design_too_new', /version 8/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -165,7 +165,22 @@ test('a document of version 5 has its drivers where they were measured', () => {
   );
 });
 
-test.each([1, 2, 3, 4, 5])(
+test('a document of version 6 gets open questions about room, programme and power', () => {
+  const { roomSquareMetres, programme, ...brief } = demo.brief;
+  expect([roomSquareMetres, programme]).toEqual([null, null]);
+  const drivers = demo.drivers.map((driver) => {
+    const { mmsG, blTm, mechanicalMm, nominalOhms, ratedAs, filterHz, filterOrder, ...sheet } =
+      driver.sheet;
+    expect(mmsG ?? blTm ?? mechanicalMm ?? nominalOhms ?? ratedAs).not.toBeUndefined();
+    expect([filterHz, filterOrder]).toHaveLength(2);
+    return { ...driver, sheet };
+  });
+  const old = readDesign({ ...demo, version: 6, brief, drivers }, 'old.json');
+  expect(old.brief).toEqual(demo.brief);
+  expect(old.drivers[0].sheet).toMatchObject({ ...drivers[0].sheet, ratedAs: null, mmsG: null });
+});
+
+test.each([1, 2, 3, 4, 5, 6])(
   'lists of nothing in version %i are refused, not stumbled over',
   (version) => {
     for (const field of ['ways', 'drivers', 'measurements'])

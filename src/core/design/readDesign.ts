@@ -1,6 +1,6 @@
 import { problem } from '@/core/problem';
 import { cleaned } from '@/core/text';
-import { emptySheet } from './briefSchema';
+import { emptyBrief, emptySheet } from './briefSchema';
 import {
   designSchema,
   emptyDesign,
@@ -12,7 +12,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 6;
+const newestVersion = 7;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -64,7 +64,14 @@ export const upToDate = (stored: Design, where: string): Design =>
 
 /** The document as the newest version has it. */
 function migrated(value: object, version: unknown): unknown {
-  const steps = [fromVersion1, fromVersion2, fromVersion3, fromVersion4, fromVersion5];
+  const steps = [
+    fromVersion1,
+    fromVersion2,
+    fromVersion3,
+    fromVersion4,
+    fromVersion5,
+    fromVersion6,
+  ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
     : value;
@@ -84,6 +91,7 @@ interface Unchecked {
   readonly measurements?: unknown;
   readonly ways?: unknown;
   readonly amplifier?: unknown;
+  readonly brief?: unknown;
 }
 
 /** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
@@ -132,10 +140,23 @@ function fromVersion4(value: Unchecked): Unchecked & object {
 }
 
 /** Version 5 took a driver to be where it was measured, wherever it was put later. */
-function fromVersion5(value: Unchecked): object {
+function fromVersion5(value: Unchecked): Unchecked & object {
   const drivers = mapEach(value.drivers, (driver: { position?: unknown }) => ({
     ...driver,
     measuredAt: driver.position,
   }));
-  return { ...value, version: newestVersion, drivers };
+  return { ...value, drivers };
+}
+
+/** Version 6 asked neither what a driver's power means nor how large the room is and how the amplifier is driven. */
+function fromVersion6(value: Unchecked): object {
+  /** What is no object is left for the schema to refuse. */
+  const filled = (given: unknown, whole: object) =>
+    typeof given === 'object' && given !== null ? { ...whole, ...given } : given;
+  const drivers = mapEach(value.drivers, (driver: { sheet?: unknown }) => ({
+    ...driver,
+    sheet: filled(driver.sheet, emptySheet),
+  }));
+  const brief = filled(value.brief, emptyBrief);
+  return { ...value, version: newestVersion, brief, drivers };
 }

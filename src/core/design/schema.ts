@@ -121,7 +121,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(6),
+    version: z.literal(7),
     name,
     /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
     variant: z.string().trim().min(1).max(40),
@@ -303,7 +303,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 6,
+    version: 7,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

@@ -20,7 +20,8 @@ export interface PassiveEquivalent {
   readonly toHz: number;
 }
 
-const pointsPerOctave = 24;
+/** Density of the fit, points per octave. */
+const usualDensity = 24;
 /** Sections R ∥ L for the semi-inductance of the voice coil: three follow K(jω)ⁿ over three decades to a percent or so. */
 const ladderCount = 3;
 const mostResonances = 6;
@@ -38,8 +39,12 @@ const fixedCount = 2 + 2 * ladderCount;
  * R ∥ L ∥ C for each resonance, found one by one where the misfit is largest. Residuals are relative to the magnitude.
  *
  * @param impedance ohms and degrees; without phase it counts as resistive
+ * @param pointsPerOctave of the fit
  */
-export function passiveEquivalent(impedance: Samples): PassiveEquivalent {
+export function passiveEquivalent(
+  impedance: Samples,
+  pointsPerOctave = usualDensity,
+): PassiveEquivalent {
   const { frequencyHz: measuredHz } = impedance;
   const [fromHz, toHz] = [
     Math.max(10, measuredHz[0]),

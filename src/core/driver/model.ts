@@ -3,8 +3,8 @@
  *
  *   Z = Re + jωLe + (jωL2 ∥ R2 or K·(jω)ⁿ) + Res / (1 + jQms·(m·f/fs − s·fs/f)),   Res = Re·Qms/Qes
  *
- * (Small 1972). Eddy currents in the pole take a ladder L2 ∥ R2, or a semi-inductance K(jω)ⁿ (Leach 2002). Added mass makes m = 1 + Δm/Mms, a closed box
- * s = 1 + Vas/Vb, without losses in the box.
+ * (Small 1972). With a box the 1 in the denominator becomes the factor r on the mechanical losses. Eddy currents in the pole take a ladder L2 ∥ R2, or a semi-inductance K(jω)ⁿ (Leach 2002). Added mass makes m = 1 + Δm/Mms, a closed box
+ * s = 1 + Vas/Vb, and both m and r are free.
  */
 export interface TerminalModel {
   readonly reOhm: number;
@@ -22,9 +22,11 @@ export interface TerminalModel {
 export interface Loading {
   readonly massFactor: number;
   readonly stiffnessFactor: number;
+  /** On its mechanical losses. */
+  readonly lossFactor: number;
 }
 
-export const unloaded: Loading = { massFactor: 1, stiffnessFactor: 1 };
+export const unloaded: Loading = { massFactor: 1, stiffnessFactor: 1, lossFactor: 1 };
 
 /**
  * Impedance of the model at one frequency.
@@ -33,7 +35,7 @@ export const unloaded: Loading = { massFactor: 1, stiffnessFactor: 1 };
  */
 export function terminalImpedance(
   { reOhm, fsHz, qms, qes, leHenry, ladder, semi }: TerminalModel,
-  { massFactor, stiffnessFactor }: Loading,
+  { massFactor, stiffnessFactor, lossFactor }: Loading,
   hz: number,
   out: Float64Array,
   index: number,
@@ -41,8 +43,8 @@ export function terminalImpedance(
   const omega = 2 * Math.PI * hz;
   const peak = (reOhm * qms) / qes;
   const detuning = qms * ((massFactor * hz) / fsHz - (stiffnessFactor * fsHz) / hz);
-  const motional = peak / (1 + detuning * detuning);
-  let re = reOhm + motional;
+  const motional = peak / (lossFactor * lossFactor + detuning * detuning);
+  let re = reOhm + motional * lossFactor;
   let im = omega * leHenry - motional * detuning;
   if (ladder) {
     const x = omega * ladder.henry;

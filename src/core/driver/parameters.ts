@@ -27,8 +27,10 @@ export interface DriverParameters {
 
 export interface ParameterFit {
   readonly parameters: DriverParameters;
-  /** One standard error of each parameter, in its own unit; 0 for one that was given. */
+  /** One standard error of each parameter by the noise of the data, in its own unit; 0 for one that was given. */
   readonly standardErrors: DriverParameters;
+  /** The same with what the set-up is usually off by, for what depends on area, mass, volume and air; else as by noise. */
+  readonly wholeErrors: DriverParameters;
   /** The model over the data: measured and fitted curves belong together in this order. */
   readonly model: TerminalModel;
   readonly loadings: readonly Loading[];
@@ -36,7 +38,7 @@ export interface ParameterFit {
   readonly misfit: number;
 }
 
-/** What was measured beside free air. */
+/** What was measured beside free air. A box may be leaky or stuffed, and its air loads the cone: mass and losses in it are fitted. */
 export type SecondRun =
   | { readonly kind: 'added-mass'; readonly samples: Samples; readonly massKg: number }
   | { readonly kind: 'known-box'; readonly samples: Samples; readonly volumeM3: number };
@@ -49,6 +51,10 @@ export interface FitOptions {
   readonly leadOhm?: number;
   readonly airTemperatureC?: number;
 }
+
+/** How many logarithms a second run adds. */
+const extraCount = (second: SecondRun | null): number =>
+  second === null ? 0 : second.kind === 'added-mass' ? 1 : 3;
 
 /** Places of the fitted logarithms. */
 const place = { fs: 0, qms: 1, qes: 2, re: 3, le: 4 } as const;
@@ -153,6 +159,8 @@ interface Fitted {
   readonly isPlausible: boolean;
   /** Which of the fitted logarithms is the second run's, −1 for none. */
   readonly extraAt: number;
+  /** Where the logarithms of the voice coil's second branch begin. */
+  readonly coilAt: number;
   readonly isReGiven: boolean;
 }
 
@@ -164,9 +172,11 @@ function fitModel(
   coil: 'plain' | 'ladder' | 'semi',
 ): Fitted {
   const extraAt = second ? 5 : -1;
-  const coilAt = second ? 6 : 5;
-  const start = startFrom.slice(0, second ? 6 : 5);
-  if (second && start.length < 6) start.push(extraGuess(runs, second.kind));
+  // The second run's excess first; in a box then its mass and its losses.
+  const coilAt = 5 + extraCount(second);
+  const start = startFrom.slice(0, coilAt);
+  if (second && start.length < coilAt)
+    start.push(...[extraGuess(runs, second.kind), 0, 0].slice(0, extraCount(second)));
   const le = Math.exp(start[place.le]);
   // The eddy currents take over some of the plain inductance: begin with half of it, turning over mid-band.
   if (coil === 'ladder') {
@@ -197,8 +207,12 @@ function fitModel(
     return [
       unloaded,
       second.kind === 'added-mass'
-        ? { massFactor: factor, stiffnessFactor: 1 }
-        : { massFactor: 1, stiffnessFactor: factor },
+        ? { ...unloaded, massFactor: factor }
+        : {
+            massFactor: Math.exp(p[extraAt + 1]),
+            stiffnessFactor: factor,
+            lossFactor: Math.exp(p[extraAt + 2]),
+          },
     ];
   };
   const count = 2 * runs.reduce((sum, { hz }) => sum + hz.length, 0);
@@ -226,6 +240,7 @@ function fitModel(
     loadings: loadings(fit.parameters),
     isPlausible: !ladder || (corner > found.fsHz / 2 && corner < 4 * highest && ladder.ohm < 1000),
     extraAt,
+    coilAt,
     isReGiven: reOhm !== undefined && reOhm !== null,
   };
 }
@@ -249,8 +264,35 @@ function extraGuess([free, other]: readonly Run[], kind: SecondRun['kind']): num
   return Math.log(ratio * ratio - 1);
 }
 
+/** What a set-up is usually off by, as shares: 2 % in diameter are 4 % in area; air pressure by the weather (common practice). */
+const usuallyOff = { area: 0.04, mass: 0.01, volume: 0.02, pressure: 0.02 };
+
+/**
+ * Relative errors of Vas and of the moving mass by the set-up. With a weighed mass Mms ∝ Δm and Vas ∝ p·Sd²/Δm; with a known box
+ * Vas ∝ V, whatever the area, and Mms ∝ p·Sd²/V.
+ */
+function setupErrors(second: SecondRun | null): { readonly vas: number; readonly mms: number } {
+  const { area, mass, volume, pressure } = usuallyOff;
+  const stiffness = Math.hypot(2 * area, pressure);
+  return second?.kind === 'added-mass'
+    ? { vas: Math.hypot(stiffness, mass), mms: mass }
+    : { vas: volume, mms: Math.hypot(stiffness, volume) };
+}
+
+/** dn of a semi-inductance over the fitted x, n = 0.5 + 0.5/(1 + e^−x). */
+const semiSlope = (n: number) => 2 * (n - 0.5) * (1 - n);
+
+/** Error of ln L at 1 kHz: d ln L = d ln K + (ln ω + (π/2)·cot(nπ/2))·dn, with the covariance of K and n, which nearly cancel. */
+function semiError({ covariance }: Fit, n: number, coilAt: number): number {
+  const byN = (Math.log(2000 * Math.PI) + Math.PI / 2 / Math.tan((n * Math.PI) / 2)) * semiSlope(n);
+  const [k, x] = [place.le, coilAt];
+  return Math.sqrt(
+    Math.max(0, covariance[k][k] + 2 * byN * covariance[k][x] + byN ** 2 * covariance[x][x]),
+  );
+}
+
 function report(
-  { fit, model, loadings, extraAt, isReGiven }: Fitted,
+  { fit, model, loadings, extraAt, coilAt, isReGiven }: Fitted,
   second: SecondRun | null,
   points: number,
   { sdM2, airTemperatureC = 20 }: FitOptions,
@@ -298,9 +340,27 @@ function report(
   const qtsPowers = { qms: qts / qms, qes: qts / qes };
   const vasM3 = cmsMPerN === null ? null : cmsMPerN * stiffness;
   const blTm = mmsKg === null ? null : Math.sqrt((2 * Math.PI * fsHz * mmsKg * reOhm) / qes);
-  const coilAt = second ? 6 : 5;
   const scaled = (value: number | null, error: number) => (value === null ? null : value * error);
   const deviation = (i: number) => Math.sqrt(fit.covariance[i][i]);
+  const standardErrors: DriverParameters = {
+    fsHz: fsHz * powers({ fs: 1 }),
+    qms: qms * powers({ qms: 1 }),
+    qes: qes * powers({ qes: 1 }),
+    qts: qts * powers(qtsPowers),
+    reOhm: reOhm * powers({ re: 1 }),
+    leHenry: inductance * (semi ? semiError(fit, semi.n, coilAt) : powers({ le: 1 })),
+    le2Henry: ladder && ladder.henry * deviation(coilAt),
+    re2Ohm: ladder && ladder.ohm * deviation(coilAt + 1),
+    semiK: semi && semi.k * deviation(place.le),
+    semiN: semi && semiSlope(semi.n) * deviation(coilAt),
+    vasM3: scaled(vasM3, powers(elastic)),
+    mmsKg: scaled(mmsKg, powers(mass)),
+    cmsMPerN: scaled(cmsMPerN, powers(elastic)),
+    blTm: scaled(blTm, powers(motor)),
+  };
+  const whole = (value: number | null, error: number | null, setup: number) =>
+    value === null || error === null ? null : Math.hypot(error, value * setup);
+  const setup = setupErrors(second);
   return {
     parameters: {
       fsHz,
@@ -318,21 +378,13 @@ function report(
       cmsMPerN,
       blTm,
     },
-    standardErrors: {
-      fsHz: fsHz * powers({ fs: 1 }),
-      qms: qms * powers({ qms: 1 }),
-      qes: qes * powers({ qes: 1 }),
-      qts: qts * powers(qtsPowers),
-      reOhm: reOhm * powers({ re: 1 }),
-      leHenry: inductance * powers({ le: 1 }),
-      le2Henry: ladder && ladder.henry * deviation(coilAt),
-      re2Ohm: ladder && ladder.ohm * deviation(coilAt + 1),
-      semiK: semi && semi.k * deviation(place.le),
-      semiN: semi && 2 * (semi.n - 0.5) * (1 - semi.n) * deviation(coilAt),
-      vasM3: scaled(vasM3, powers(elastic)),
-      mmsKg: scaled(mmsKg, powers(mass)),
-      cmsMPerN: scaled(cmsMPerN, powers(elastic)),
-      blTm: scaled(blTm, powers(motor)),
+    standardErrors,
+    wholeErrors: {
+      ...standardErrors,
+      vasM3: whole(vasM3, standardErrors.vasM3, setup.vas),
+      mmsKg: whole(mmsKg, standardErrors.mmsKg, setup.mms),
+      cmsMPerN: whole(cmsMPerN, standardErrors.cmsMPerN, setup.mms),
+      blTm: whole(blTm, standardErrors.blTm, setup.mms / 2),
     },
     model,
     loadings,

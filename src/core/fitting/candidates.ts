@@ -1,4 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { crossingRange } from '@/core/brief/crossing';
+import type { Design } from '@/core/design/schema';
 import {
   partCountOf,
   partKindsOf,
@@ -20,9 +22,11 @@ const isMany = (outlines: readonly DriverOutline[]) => outlines.length > 3;
  * both sides and at most a resistor, the highest a divider or none.
  */
 export function firstCandidates({
+  design,
   outlines,
   limits,
 }: {
+  readonly design: Design;
   readonly outlines: readonly DriverOutline[];
   readonly limits: SearchLimits;
 }): NetworkRecipe[] {
@@ -57,7 +61,9 @@ export function firstCandidates({
   );
   const crossHz = outlines
     .slice(1)
-    .map((upper, w) => crossingBetween(outlines[w], upper, crossingsOf(w, outlines.length)));
+    .map((upper, w) =>
+      crossingBetween(design, outlines[w], upper, crossingsOf(w, outlines.length)),
+    );
   return all
     .map((ways) => ({ ways, crossHz }))
     .filter((recipe) => mayKeep(recipe, limits))
@@ -71,19 +77,24 @@ const crossingsOf = (w: number, count: number): number =>
 const halfOctave = Math.SQRT2;
 
 /**
- * Where a fit begins, within what the drivers allow: an octave above the resonance of the upper one, and not above the frequency
- * whose wavelength is as long as they are apart (both common practice, no source). The first counts more.
+ * Where a fit begins, within what the drivers allow: where their data sheets let them cross (`brief/crossing.ts`), and not above the
+ * frequency whose wavelength is as long as they are apart (common practice, no source). What the upper one bears counts most.
  */
 export function crossingBetween(
+  design: Design,
   lower: DriverOutline,
   upper: DriverOutline,
   usualHz: number,
 ): number {
   const [a, b] = [lower.driver.position, upper.driver.position];
   const apartM = Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm) / 1000;
-  const most = apartM > 0 ? speedOfSoundMps(20) / apartM : Infinity;
-  const least = 2 * (upper.driver.sheet.fsHz ?? 0);
-  // Neither limit is sharp: within half an octave the usual place stays.
+  const range = crossingRange(design, lower.driver, upper.driver, 2);
+  const most = Math.min(
+    apartM > 0 ? speedOfSoundMps(design.airTemperatureC) / apartM : Infinity,
+    range.most?.hz ?? Infinity,
+  );
+  const least = range.least?.hz ?? 0;
+  // No limit is sharp: within half an octave the usual place stays.
   const isClose = usualHz < most * halfOctave && usualHz > least / halfOctave;
   return isClose ? usualHz : Math.max(least, Math.min(most, usualHz));
 }

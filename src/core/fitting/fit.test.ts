@@ -42,10 +42,17 @@ describe('the model', () => {
     outlay: { weight: 0.8, most: 60, rates: noPartLimits.rates },
     load: { weight: 1.5, leastOhms: 7 },
     equivalent: { weight: 0.7, leastOhms: 4 },
-    tracking: { weight: 2, mostDeg: 10 },
-    level: { weight: 1, leastDb: 95 },
+    tracking: { weight: 2, mostDeg: 10, quadrature: [['way-woofer', 'way-midrange']] },
+    sensitivity: { weight: 1, leastDb: 95 },
+    seatLevel: { weight: 0.6, leastDb: 96 },
+    drivers: {
+      drivers: demo.drivers,
+      power: { weight: 1.2, least: 10, driveVolts: 21.9 },
+      travel: { weight: 0.9, least: 2, voltsAtZeroDb: 10 ** (95 / 20) },
+    },
   };
-  const design = eachPart(allFree(measured), (part) =>
+  const behind = { ...measured, amplifier: { ...measured.amplifier, outputOhms: 2.5 } };
+  const design = eachPart(allFree(behind), (part) =>
     part.name === 'C3'
       ? { ...part, fit: { ...part.fit, tie: { partId: 'c2', ratio: 0.2 } } }
       : part,

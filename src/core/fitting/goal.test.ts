@@ -42,6 +42,7 @@ describe('heat', () => {
     const playback = createPlayback(measured, numbers, variables, createFitInputs(grid), {
       wantsWindow: true,
       wantsHeat: true,
+      wantsStrain: false,
     });
     const step = 1e-4;
     variables.forEach((_, v) => {
@@ -180,6 +181,7 @@ describe('the listening window', () => {
       const playback = createPlayback(design, numbers, variables, createFitInputs(designGridHz()), {
         wantsWindow: true,
         wantsHeat: false,
+        wantsStrain: false,
       });
       playback.play(
         createFitModel(design, numbers, goalOf(design), variables, createFitInputs(designGridHz()))

@@ -1,7 +1,9 @@
-import { seatGainsDb } from '@/core/brief/arithmetic';
+import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/design/briefSchema';
 import type { Band } from '@/core/design/figures';
-import type { Design, WayTarget } from '@/core/design/schema';
+import type { Quadrature } from '@/core/design/meantPhase';
+import type { Design, Driver, WayTarget } from '@/core/design/schema';
+import { sensitivityVolts } from '@/core/driver/efficiency';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
 import { noPartLimits, type PartLimits, type PriceRates } from './limits';
@@ -24,18 +26,29 @@ export interface Goal {
   readonly load: (Aim & { readonly leastOhms: number }) | null;
   /** Lowest equivalent peak dissipation resistance, ohms. */
   readonly equivalent: (Aim & { readonly leastOhms: number }) | null;
-  /** Phase between neighbours where they overlap, degrees. */
-  readonly tracking: (Aim & { readonly mostDeg: number }) | null;
+  /** Phase between neighbours where they overlap, from what their slopes are meant to make, degrees. */
+  readonly tracking: (Aim & { readonly mostDeg: number; readonly quadrature: Quadrature }) | null;
   /** Ways that are to follow their own slopes, by id. */
   readonly ways: readonly (Aim & { readonly wayId: string; readonly target: WayTarget })[];
-  /** Mean level over the band of the sensitivity, at the voltage of the design, dB. */
-  readonly level: (Aim & { readonly leastDb: number }) | null;
+  /** Mean level over the band of the sensitivity for the design's voltage, at the terminals and at the source, dB. */
+  readonly sensitivity: (Aim & { readonly leastDb: number }) | null;
+  readonly seatLevel: (Aim & { readonly leastDb: number }) | null;
+  /** Drivers whose ratings or Xmax are known. */
+  readonly drivers: DriverAims | null;
   /** Mean over the listening window against the target; where all drivers were measured off their axes. */
   readonly window: (Aim & { readonly withinDb: number; readonly band: Band }) | null;
   /** Heat of any resistor under programme at the amplifier's power, watts. */
   readonly heat: (Aim & { readonly mostWatts: number }) | null;
   /** Cost of all parts. */
   readonly outlay: (Aim & { readonly most: number; readonly rates: PriceRates }) | null;
+}
+
+/** What drivers may take, each as a reserve: the limit over what is borne. */
+export interface DriverAims {
+  readonly power: (Aim & { readonly least: number; readonly driveVolts: number }) | null;
+  /** Travel at a long-term level at the seat: the voltage that it takes is this one at a mean level of 0 dB, and falls with it. */
+  readonly travel: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;
+  readonly drivers: readonly Driver[];
 }
 
 /** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
@@ -79,12 +92,18 @@ export function goalOf(
     equivalent: atLeast('equivalent-resistance'),
     tracking:
       tracking?.atMost != null
-        ? { weight: factorOf(tracking.weight), mostDeg: tracking.atMost / reserve }
+        ? {
+            weight: factorOf(tracking.weight),
+            mostDeg: tracking.atMost / reserve,
+            quadrature: tracking.conditions.quadrature,
+          }
         : null,
     ways: design.ways.flatMap(({ id, target: shape }) =>
       shape ? [{ weight: wayWeight, wayId: id, target: shape }] : [],
     ),
-    level: levelOf(design, [find('sensitivity'), find('seat-level')]),
+    sensitivity: sensitivityAim(find('sensitivity')),
+    seatLevel: seatAim(find('seat-level')),
+    drivers: driverAims(find('driver-power'), find('travel')),
     window:
       window?.atMost != null
         ? {
@@ -98,21 +117,49 @@ export function goalOf(
   };
 }
 
-/** The higher of what sensitivity and level at the seat ask for, as a level at the voltage of the design. */
-function levelOf(design: Design, promises: readonly (DesignPromise | undefined)[]): Goal['level'] {
-  const drive = 20 * Math.log10(design.amplifier.volts / Math.sqrt(8));
-  const asked = promises.flatMap((promise) => {
-    if (promise?.atLeast == null) return [];
-    const weight = factorOf(promise.weight);
-    if (promise.kind === 'sensitivity') return [{ weight, leastDb: promise.atLeast + drive }];
-    const { seat } = promise.conditions;
-    if (!seat) return [];
-    const gains = seatGainsDb(seat);
-    const added = gains.drive + gains.distance + gains.count + gains.room;
-    return [{ weight, leastDb: promise.atLeast - added + drive }];
-  });
-  return asked.reduce<Goal['level']>(
-    (most, one) => (most && most.leastDb >= one.leastDb ? most : one),
-    null,
-  );
+/** Level of a prediction at the design's voltage over that at 2.83 V, dB. */
+const overStated = ({ conditions: { amplifier } }: DesignPromise) =>
+  20 * Math.log10(amplifier.volts / sensitivityVolts);
+
+const sensitivityAim = (promise: DesignPromise | undefined): Goal['sensitivity'] =>
+  promise?.atLeast == null
+    ? null
+    : { weight: factorOf(promise.weight), leastDb: promise.atLeast + overStated(promise) };
+
+function seatAim(promise: DesignPromise | undefined): Goal['seatLevel'] {
+  const seat = promise?.conditions.seat;
+  if (promise?.atLeast == null || !seat) return null;
+  const gain = seatLevelDb(0, seat);
+  return {
+    weight: factorOf(promise.weight),
+    leastDb: promise.atLeast - gain + overStated(promise),
+  };
+}
+
+function driverAims(
+  power: DesignPromise | undefined,
+  travel: DesignPromise | undefined,
+): Goal['drivers'] {
+  const conditions = (power ?? travel)?.conditions;
+  if (!conditions) return null;
+  const { driveVolts, seat, loudnessDb, drivers } = conditions;
+  const powerAim =
+    power?.atLeast != null && driveVolts !== null
+      ? { weight: factorOf(power.weight), least: power.atLeast * reserve, driveVolts }
+      : null;
+  const travelAim =
+    travel?.atLeast != null && seat && loudnessDb !== null
+      ? {
+          weight: factorOf(travel.weight),
+          least: travel.atLeast * reserve,
+          // The level of a prediction is that of its own voltage.
+          voltsAtZeroDb: voltsForLevel(-overStated(travel), loudnessDb, seat),
+        }
+      : null;
+  if (!powerAim && !travelAim) return null;
+  return {
+    power: powerAim,
+    travel: travelAim,
+    drivers,
+  };
 }

@@ -1,4 +1,5 @@
 import { createConditioner, type Conditioner } from '@/core/design/conditioner';
+import { createStrains, type Strains } from '@/core/design/strain';
 import { createOffAxis, type OffAxisOf } from '@/core/design/offAxisInputs';
 import { createWayInputs, type WayInputs } from '@/core/design/wayInputs';
 
@@ -9,6 +10,7 @@ export interface FitInputs {
   readonly condition: Conditioner;
   readonly ofWays: WayInputs;
   readonly offAxisOf: OffAxisOf;
+  readonly motionOf: Strains['motionOf'];
 }
 
 export function createFitInputs(frequencyHz: Float64Array): FitInputs {
@@ -18,5 +20,6 @@ export function createFitInputs(frequencyHz: Float64Array): FitInputs {
     condition,
     ofWays: createWayInputs(frequencyHz),
     offAxisOf: createOffAxis(frequencyHz, condition),
+    motionOf: createStrains(frequencyHz).motionOf,
   };
 }

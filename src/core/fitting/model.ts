@@ -1,4 +1,10 @@
-import { deviationDb, lowestOhms, sensitivityBand, type Band } from '@/core/design/figures';
+import {
+  deviationDb,
+  lowestOhms,
+  sensitivityBand,
+  sourceOhmsOf,
+  type Band,
+} from '@/core/design/figures';
 import type { MeasurementData } from '@/core/design/predict';
 import { partValue } from '@/core/design/partValue';
 import type { Design } from '@/core/design/schema';
@@ -11,6 +17,7 @@ import { createPlayback } from './playback';
 import {
   equivalentTerm,
   heatTerm,
+  driversTerm,
   levelTerm,
   loadTerm,
   lowsTerm,
@@ -86,8 +93,11 @@ export function createFitModel(
   const playback = createPlayback(design, data, variables, inputs, {
     wantsWindow: goal.window !== null,
     wantsHeat: goal.heat !== null,
+    wantsStrain: goal.drivers !== null,
   });
-  const { wayIds, isHeard, partDb, sumDb, windowDb, watts } = playback;
+  const { wayIds, isHeard, partDb, sumDb, windowDb, watts, strain } = playback;
+  // With several amplifiers there is no one voltage at the terminals: as `sensitivityDb` has it.
+  const sourceOhms = playback.amplifierCount > 1 ? 0 : sourceOhmsOf(design.amplifier);
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
@@ -109,8 +119,10 @@ export function createFitModel(
     onAxisTerm(goal.onAxis, inBand),
     goal.load && loadTerm(goal.load, points),
     goal.equivalent && equivalentTerm(goal.equivalent, points),
-    goal.tracking && trackingTerm(goal.tracking, wayIds.length, frequencyHz),
-    goal.level && levelTerm(goal.level, inMiddle),
+    goal.tracking && trackingTerm(goal.tracking, wayIds, frequencyHz),
+    goal.sensitivity && levelTerm(goal.sensitivity, inMiddle, sourceOhms),
+    goal.seatLevel && levelTerm(goal.seatLevel, inMiddle, 0),
+    goal.drivers && strain && driversTerm(goal.drivers, strain, inMiddle),
     lowsTerm(goal.lows, inLows, Math.sqrt(1 / inBand.length)),
     goal.window && windowDb && windowTerm(goal.window, inWindow),
     goal.heat && watts && heatTerm(goal.heat, watts.length),
@@ -154,6 +166,7 @@ export function createFitModel(
     angle: new Float64Array(points),
     windowDb: new Float64Array(points),
     watts: new Float64Array(watts?.length ?? 0),
+    strain: new Float64Array(strain?.values.length ?? 0),
   };
 
   /** The promise's own figure, where the drivers are heard. */
@@ -164,9 +177,11 @@ export function createFitModel(
 
   function slopesOf(variable: number): Slopes {
     playback.slopesOnAxis(variable, slopes.axis);
-    if (goal.load || goal.equivalent) playback.slopesOfLoad(variable, slopes.lnZ, slopes.angle);
+    if (goal.load || goal.equivalent || (goal.sensitivity && sourceOhms > 0))
+      playback.slopesOfLoad(variable, slopes.lnZ, slopes.angle);
     playback.slopesOfWindow(variable, slopes.windowDb);
     playback.slopesOfHeat(variable, slopes.watts);
+    playback.slopesOfStrain(variable, slopes.strain);
     return { variable, ...slopes, meanDb: meanAt(slopes.axis.sumDb, inBand) };
   }
 

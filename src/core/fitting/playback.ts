@@ -4,13 +4,21 @@ import { windowSpectra } from '@/core/design/offAxisInputs';
 import type { MeasurementData } from '@/core/design/predict';
 import { partsOf, type Design } from '@/core/design/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
-import { driveVoltsOf, programmeShares } from '@/core/design/programme';
+import { driveVoltsOf } from '@/core/design/programme';
+import { lowestOf } from '@/core/design/strain';
+import { programmeShares } from '@/core/spectrum/programme';
 import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
 import type { FitInputs } from './inputs';
-import { createHeatPlayback, heatProbes, type HeatPlayback } from './heatPlayback';
+import {
+  createHeatPlayback,
+  createSquarePlayback,
+  heatProbes,
+  type HeatPlayback,
+  type SquarePlayback,
+} from './programmePlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
 import { followedLoss, lossExponent } from '@/core/design/partLoss';
 import type { Variable } from './variables';
@@ -54,12 +62,27 @@ export interface Playback {
   /** Heat of each resistor under programme at the amplifier's power, watts; null when it was not asked for. */
   readonly watts: Float64Array | null;
   slopesOfHeat(variable: number, out: Float64Array): void;
+  /** What drivers take of a programme with 1 V rms at the source; null when it was not asked for. */
+  readonly strain: StrainPlayback | null;
+  slopesOfStrain(variable: number, out: Float64Array): void;
+  /** How many amplifiers there are: with one alone there is one voltage at the terminals. */
+  readonly amplifierCount: number;
+}
+
+/** Drivers and their strain: mean square voltages first, then mean square travels. */
+export interface StrainPlayback {
+  readonly driverIds: readonly string[];
+  /** Smallest impedance of each that was measured. */
+  readonly lowestOhms: readonly number[];
+  /** V² per V²; then m² per V², NaN where the travel is not known. */
+  readonly values: Float64Array;
 }
 
 /** What is worked out besides response on axis and load; each costs time. */
 export interface PlaybackWishes {
   readonly wantsWindow: boolean;
   readonly wantsHeat: boolean;
+  readonly wantsStrain: boolean;
 }
 
 const decibelsPerNeper = 20 / Math.LN10;
@@ -72,8 +95,8 @@ export function createPlayback(
   design: Design,
   data: MeasurementData,
   variables: readonly Variable[],
-  { frequencyHz, condition, ofWays, offAxisOf }: FitInputs,
-  { wantsWindow, wantsHeat }: PlaybackWishes,
+  { frequencyHz, condition, ofWays, offAxisOf, motionOf }: FitInputs,
+  { wantsWindow, wantsHeat, wantsStrain }: PlaybackWishes,
 ): Playback {
   const usable = usableWays(design, data, condition);
   const isHeard = usable.some(({ ends }) => ends.some(({ response }) => response !== null));
@@ -89,7 +112,7 @@ export function createPlayback(
   const { netlist, onePorts, amplifiers, probes } = compileNetwork(design, usable, null);
   const ends = usable.flatMap((way) => way.ends);
   const partNames = new Set(partsOf(design).map(({ name }) => name));
-  const driveVolts = wantsHeat ? driveVoltsOf(design.brief) : null;
+  const driveVolts = wantsHeat ? driveVoltsOf(design) : null;
   const resistors = driveVolts === null ? [] : netlist.elements.filter(isResistorOf(partNames));
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
@@ -127,6 +150,7 @@ export function createPlayback(
   const directions = wantsWindow ? windowVoices(voices.flat()) : null;
   const window = directions && createWindowPlayback(solver, directions, points);
   const heat = driveVolts === null ? null : createHeat(driveVolts);
+  const strain = wantsStrain ? createStrain() : null;
   const firsts = moved.map((_, v) =>
     moved.slice(0, v).reduce((sum, members) => sum + members.length, 0),
   );
@@ -159,6 +183,23 @@ export function createPlayback(
     const factor = (atVolts / design.amplifier.volts) ** 2;
     const squares = programmeShares(frequencyHz).map((share) => factor * share);
     return createHeatPlayback(solver, resistors, probes.length, squares);
+  }
+
+  function createStrain(): SquarePlayback {
+    const perVolt2 = 1 / design.amplifier.volts ** 2;
+    const squares = programmeShares(frequencyHz).map((share) => perVolt2 * share);
+    const travels = ends.map(({ driver, impedance }) => {
+      const motion = motionOf(driver, impedance, design);
+      // What is not known below the data does not count there; what is not known at all has no figure.
+      return squares.map((square, i) => {
+        const metres = motion ? motion.metresPerVolt[i] : NaN;
+        return motion && Number.isNaN(metres) ? 0 : square * metres ** 2;
+      });
+    });
+    return createSquarePlayback(solver, [
+      ...ends.map((_, probe) => ({ probe, weight: squares })),
+      ...travels.map((weight, probe) => ({ probe, weight })),
+    ]);
   }
 
   function setValues(logValues: Float64Array): void {
@@ -231,15 +272,23 @@ export function createPlayback(
     ...{ partRe, partIm, partDb, sumDb, ohms, phaseDeg },
     windowDb: window?.levelDb ?? null,
     watts: heat?.watts ?? null,
+    strain: strain && {
+      driverIds: ends.map(({ driver }) => driver.id),
+      lowestOhms: ends.map(({ impedance }) => lowestOf(impedance)),
+      values: strain.values,
+    },
+    amplifierCount: amplifiers.length,
     play(logValues, hasSlopes) {
       setValues(logValues);
       solver.solve(current, hasSlopes ? lossSlopes : null);
       evaluate();
       window?.evaluate();
       heat?.evaluate(current.elements);
+      strain?.evaluate();
     },
     slopesOfWindow: (variable, out) => window?.slopes(elementsOf(variable), out),
     slopesOfHeat: (variable, out) => heat?.slopes(elementsOf(variable), namesOf(variable), out),
+    slopesOfStrain: (variable, out) => strain?.slopes(elementsOf(variable), out),
     slopesOnAxis: (variable, slopes) => slopesOnAxis(elementsOf(variable), slopes),
     slopesOfLoad: (variable, lnZ, angle) => slopesOfLoad(elementsOf(variable), lnZ, angle),
   };

@@ -1,8 +1,17 @@
-import { centreOf, crossingIndex, equivalentOhms, overlapDb } from '@/core/design/figures';
+import {
+  centreOf,
+  crossingIndex,
+  equivalentOhms,
+  overlapDb,
+  sourceLossDb,
+} from '@/core/design/figures';
+import { meantDeg } from '@/core/design/meantPhase';
+import { travelCrestFactor } from '@/core/design/programme';
 import { partsOf, type Design, type WayTarget } from '@/core/design/schema';
+import { ratingOf } from '@/core/driver/rating';
 import type { Goal } from './goal';
 import { costAt, outlayOf } from './outlay';
-import type { AxisSlopes, Playback } from './playback';
+import type { AxisSlopes, Playback, StrainPlayback } from './playback';
 import type { Variable } from './variables';
 import { countedPlaces, wayTargetDb } from './wayTarget';
 
@@ -30,6 +39,8 @@ export interface Slopes {
   /** Of the listening window's level; of each resistor's heat. */
   readonly windowDb: Float64Array;
   readonly watts: Float64Array;
+  /** Of the drivers' mean square voltages and travels. */
+  readonly strain: Float64Array;
 }
 
 /** One aim of a fit, as residuals in dB that are 0 where it is met. */
@@ -192,10 +203,11 @@ export function equivalentTerm(
 
 /** Phase between neighbours around where one hands over to the other. */
 export function trackingTerm(
-  { weight, mostDeg }: NonNullable<Goal['tracking']>,
-  wayCount: number,
+  { weight, mostDeg, quadrature }: NonNullable<Goal['tracking']>,
+  wayIds: readonly string[],
   frequencyHz: Float64Array,
 ): Term {
+  const wayCount = wayIds.length;
   const points = frequencyHz.length;
   const pairs = Math.max(0, wayCount - 1);
   const most = (weight * Math.sqrt(1 / points) * limitFactor) / degreesPerDb / 2;
@@ -229,6 +241,9 @@ export function trackingTerm(
     return (Math.atan2(im, re) * 180) / Math.PI;
   }
 
+  /** What the slopes of a pair are meant to make. */
+  const meant = (k: number) => meantDeg(quadrature, wayIds[order[k]], wayIds[order[k + 1]]);
+
   return {
     rows: pairs * points,
     residuals({ playback }, _, out, row) {
@@ -236,7 +251,8 @@ export function trackingTerm(
       for (let k = 0; k < pairs; k++)
         for (let i = 0; i < points; i++) {
           const factor = factors[k * points + i];
-          const over = factor === 0 ? 0 : Math.abs(between(playback, k, i)) - mostDeg;
+          const off = factor === 0 ? 0 : Math.abs(between(playback, k, i)) - meant(k);
+          const over = Math.abs(off) - mostDeg;
           out[row + k * points + i] = over > 0 ? factor * over : 0;
         }
     },
@@ -248,27 +264,106 @@ export function trackingTerm(
           const factor = factors[k * points + i];
           if (factor === 0) continue;
           const now = between(playback, k, i);
-          if (Math.abs(now) > mostDeg)
+          const off = Math.abs(now) - meant(k);
+          if (Math.abs(off) > mostDeg)
             column[row + k * points + i] =
-              factor * Math.sign(now) * (phases[order[k]][i] - phases[order[k + 1]][i]);
+              factor *
+              Math.sign(off) *
+              Math.sign(now) *
+              (phases[order[k]][i] - phases[order[k + 1]][i]);
         }
     },
   };
 }
 
-/** Level in the middle. */
-export const levelTerm = (
-  { weight, leastDb }: NonNullable<Goal['level']>,
+/**
+ * Mean level in the middle.
+ *
+ * @param sourceOhms resistance whose loss is not the speaker's; 0 for the level at the source
+ */
+export function levelTerm(
+  { weight, leastDb }: NonNullable<Goal['sensitivity']>,
   middle: Int32Array,
-): Term => ({
-  rows: 1,
-  residuals({ middleDb }, _, out, row) {
-    out[row] = weight * limitFactor * Math.max(0, leastDb - middleDb);
-  },
-  derivatives({ middleDb }, _, { axis }, column, row) {
-    if (middleDb < leastDb) column[row] = -weight * limitFactor * meanAt(axis.sumDb, middle);
-  },
-});
+  sourceOhms: number,
+): Term {
+  const factor = weight * limitFactor;
+  const radians = Math.PI / 180;
+  const levelOf = ({ middleDb, playback: { ohms, phaseDeg } }: Played): number => {
+    if (sourceOhms === 0) return middleDb;
+    let loss = 0;
+    for (const i of middle) loss += sourceLossDb(ohms[i], phaseDeg[i], sourceOhms);
+    return middleDb - loss / middle.length;
+  };
+  return {
+    rows: 1,
+    residuals(played, _, out, row) {
+      out[row] = factor * Math.max(0, leastDb - levelOf(played));
+    },
+    derivatives(played, _, { axis, lnZ, angle }, column, row) {
+      if (levelOf(played) >= leastDb) return;
+      const { ohms, phaseDeg } = played.playback;
+      let lossSlope = 0;
+      if (sourceOhms > 0)
+        for (const i of middle) {
+          // d ln|Z/(Z + R)| = Re[(R/(Z + R))·(d ln|Z| + j·dφ)].
+          const [re, im] = [
+            ohms[i] * Math.cos(phaseDeg[i] * radians),
+            ohms[i] * Math.sin(phaseDeg[i] * radians),
+          ];
+          const square = (re + sourceOhms) ** 2 + im ** 2;
+          lossSlope +=
+            (sourceOhms * ((re + sourceOhms) * lnZ[i] + im * angle[i] * radians)) / square;
+        }
+      column[row] =
+        -factor * (meanAt(axis.sumDb, middle) - (decibelsPerNeper * lossSlope) / middle.length);
+    },
+  };
+}
+
+/** Power and travel of the drivers, as decibels over what they may be. */
+export function driversTerm(
+  { power, travel, drivers }: NonNullable<Goal['drivers']>,
+  { driverIds, lowestOhms, values }: StrainPlayback,
+  middle: Int32Array,
+): Term {
+  const count = driverIds.length;
+  const sheets = driverIds.map((id) => drivers.find((driver) => driver.id === id)!.sheet);
+  /** Squares of what is allowed: volts of each driver, then metres; Infinity where there is no limit. */
+  const allowed = Float64Array.from(values, (_, k) => {
+    const sheet = sheets[k % count];
+    if (k < count) {
+      const rating = power && ratingOf(sheet, lowestOhms[k]);
+      return rating ? rating.voltsSquared / power.least : Infinity;
+    }
+    const { xmaxMm } = sheet;
+    return travel && xmaxMm !== null ? (xmaxMm / 1000 / travel.least) ** 2 : Infinity;
+  });
+  const factorOf = (k: number) =>
+    ((k < count ? power : travel)?.weight ?? 0) * limitFactor * (decibelsPerNeper / 2);
+  /** Square of what is borne over that of what is allowed. */
+  const excess = (k: number, middleDb: number): number => {
+    const volts =
+      k < count
+        ? (power?.driveVolts ?? 0)
+        : (travel?.voltsAtZeroDb ?? 0) * 10 ** (-middleDb / 20) * travelCrestFactor;
+    return (values[k] * volts ** 2) / allowed[k];
+  };
+  return {
+    rows: values.length,
+    residuals({ middleDb }, _, out, row) {
+      for (let k = 0; k < values.length; k++) {
+        const over = excess(k, middleDb);
+        out[row + k] = over > 1 ? factorOf(k) * Math.log(over) : 0;
+      }
+    },
+    derivatives({ middleDb }, _, { axis, strain }, column, row) {
+      const louder = meanAt(axis.sumDb, middle) / (decibelsPerNeper / 2);
+      for (let k = 0; k < values.length; k++)
+        if (excess(k, middleDb) > 1)
+          column[row + k] = factorOf(k) * (strain[k] / values[k] - (k < count ? 0 : louder));
+    },
+  };
+}
 
 /** A way that is to follow its own slopes; null where nothing of it is heard where these count. */
 export function wayTerm(

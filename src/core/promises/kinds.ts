@@ -80,7 +80,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   sensitivity: {
     ...kept,
     title: 'Sensitivity',
-    meaning: 'Mean level for 2.83 V at 1 m, 300 Hz–3 kHz',
+    meaning: 'Mean level for 2.83 V at the terminals, 1 m, 300 Hz–3 kHz',
     unit: 'dB',
     decimals: 1,
     side: 'atLeast',
@@ -92,7 +92,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'seat-level': {
     ...kept,
     title: 'Level at seat',
-    meaning: 'Greatest level at the farthest seat',
+    meaning: 'Level of the loudest sine at the farthest seat',
     unit: 'dB',
     decimals: 0,
     side: 'atLeast',
@@ -116,7 +116,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'equivalent-resistance': {
     ...kept,
     title: 'Equivalent R',
-    meaning: 'Resistor that would heat the amplifier as much',
+    meaning: 'Resistor with the same greatest instantaneous stress of a class-B stage',
     unit: 'Ω',
     decimals: 1,
     side: 'atLeast',
@@ -128,7 +128,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'phase-tracking': {
     ...kept,
     title: 'Phase tracking',
-    meaning: 'Phase between neighbouring ways where they overlap',
+    meaning: 'Phase between neighbouring ways, from what their slopes are meant to make',
     unit: '°',
     decimals: 0,
     side: 'atMost',
@@ -189,7 +189,8 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   travel: {
     ...kept,
     title: 'Travel',
-    meaning: 'Travel that the cone allows over the travel that the level asks for',
+    meaning:
+      'Xmax over the peak travel at the loudness asked for, of the driver that is nearest to it',
     unit: '×',
     decimals: 2,
     side: 'atLeast',
@@ -197,6 +198,18 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
     scale: 1,
     dimension: 'number',
     stage: 'brief',
+  },
+  'driver-power': {
+    ...kept,
+    title: 'Drivers’ power',
+    meaning: 'Rated power over what the programme gives, of the driver that is nearest to it',
+    unit: '×',
+    decimals: 2,
+    side: 'atLeast',
+    usual: 1,
+    scale: 1,
+    dimension: 'number',
+    stage: 'network',
   },
   'port-speed': {
     ...kept,

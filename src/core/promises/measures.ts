@@ -1,15 +1,17 @@
-import { seatLevelDb, sensitivityVolts } from '@/core/brief/arithmetic';
+import { seatLevelDb } from '@/core/brief/arithmetic';
+import { loadsAtLoudness } from '@/core/brief/asked';
 import type { PromiseKind } from '@/core/design/briefSchema';
 import {
   deviationDb,
   lowestEquivalentOhms,
   lowestOhms,
-  meanLevelDb,
   phaseTrackingDeg,
   reachHz,
-  sensitivityBand,
+  sensitivityDb,
+  sourceLevelDb,
 } from '@/core/design/figures';
 import type { Prediction } from '@/core/design/prediction';
+import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/design/strain';
 import type { DesignPromise } from './promise';
 
 /** A figure and where it was found, or what is missing for it, as "needs …" goes on. */
@@ -49,10 +51,10 @@ const reach = (fallDb: number): Measure =>
     return value === null ? noLevel : { value, atHz: value };
   });
 
-/** Mean level at 2.83 V and 1 m, dB. */
-function sensitivityDb({ levelDb }: Sum, { frequencyHz }: Prediction, volts: number) {
-  const mean = meanLevelDb(frequencyHz, levelDb, sensitivityBand);
-  return mean === null ? null : mean - 20 * Math.log10(volts / sensitivityVolts);
+/** The driver that comes nearest to a limit, as the limit over what it bears; null where no driver has both. */
+function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | null {
+  const excesses = loads.flatMap((load) => excessOf(load)[of] ?? []);
+  return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };
 }
 
 /** How each kind of promise is measured: whoever needs the figure takes it from here. */
@@ -68,26 +70,35 @@ export const measures: Readonly<Record<PromiseKind, Measure>> = {
   ),
   'reach-3': reach(3),
   'reach-10': reach(10),
-  sensitivity: ofSum((sum, prediction, { conditions: { volts } }) => {
-    const value = sensitivityDb(sum, prediction, volts);
+  sensitivity: ofSum((_, prediction, { conditions: { amplifier } }) => {
+    const value = sensitivityDb(prediction, amplifier);
     return value === null ? noLevel : { value };
   }),
-  'seat-level': ofSum((sum, prediction, { conditions: { volts, seat } }) => {
+  'seat-level': ofSum((_, prediction, { conditions: { amplifier, seat } }) => {
     if (!seat) return { needs: 'seats and amplifier power' };
-    const db = sensitivityDb(sum, prediction, volts);
-    return db === null ? noLevel : { value: seatLevelDb(db, seat) };
+    const level = sourceLevelDb(prediction, amplifier);
+    return level === null ? noLevel : { value: seatLevelDb(level, seat) };
   }),
   'lowest-impedance': ofPrediction((prediction) => lowestOhms(prediction) ?? needsNetwork),
   'equivalent-resistance': ofPrediction(
     (prediction) => lowestEquivalentOhms(prediction) ?? needsNetwork,
   ),
   'phase-tracking': ofSum(
-    (_, prediction) => phaseTrackingDeg(prediction) ?? { needs: 'two ways that hand over' },
+    (_, prediction, { conditions: { quadrature } }) =>
+      phaseTrackingDeg(prediction, quadrature) ?? { needs: 'two ways that hand over' },
   ),
-  travel: (_, { conditions: { travel } }) =>
-    travel
-      ? { value: travel.allowedMm / travel.neededMm, atHz: travel.atHz }
-      : { needs: 'loudness, reach and the woofer’s data sheet' },
+  travel: (prediction, promise) =>
+    leastReserve(loadsAtLoudness(prediction, promise.conditions), 'travel') ?? {
+      needs: 'loudness, seats, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
+    },
+  'driver-power': ofPrediction(({ strains }, { conditions: { driveVolts, drivers } }) => {
+    if (driveVolts === null) return { needs: 'the amplifier’s power' };
+    return (
+      leastReserve(loadsAt(strains, drivers, driveVolts), 'power') ?? {
+        needs: 'the rated power of a driver',
+      }
+    );
+  }),
   directivity: waitsFor('the directivity index (Around)'),
   cost: waitsFor('prices of drivers and cabinet (Parts)'),
   'outside-size': waitsFor('a cabinet (Box)'),

@@ -1,6 +1,9 @@
 import type { SeatConditions } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/design/briefSchema';
 import type { Band } from '@/core/design/figures';
+import type { Quadrature } from '@/core/design/meantPhase';
+import type { Design, Driver } from '@/core/design/schema';
+import type { DriverLoad } from '@/core/design/strain';
 
 /** Where a promise comes from. */
 export interface Source {
@@ -31,16 +34,17 @@ export interface DesignPromise {
 /** What a promise is judged under. */
 export interface Conditions {
   readonly target: Target;
-  /** Voltage at which the prediction's levels hold. */
-  readonly volts: number;
+  /** What drives the prediction: its levels hold for this amplifier's voltage. */
+  readonly amplifier: Design['amplifier'];
   readonly seat: SeatConditions | null;
-  readonly travel: TravelConditions | null;
-}
-
-export interface TravelConditions {
-  readonly driverName: string;
-  readonly allowedMm: number;
-  /** Travel to each side, peak, for the level asked for. */
-  readonly neededMm: number;
-  readonly atHz: number;
+  /** Ways that are meant to be 90° apart. */
+  readonly quadrature: Quadrature;
+  /** Drivers with what their data sheets allow. */
+  readonly drivers: readonly Driver[];
+  /** Rms voltage of the programme at the source; null while the brief does not say the power. */
+  readonly driveVolts: number | null;
+  /** Long-term level that is asked for at the farthest seat. */
+  readonly loudnessDb: number | null;
+  /** Loads of the drivers by their data sheets alone, at that level: while nothing is measured. */
+  readonly sheetLoads: readonly DriverLoad[];
 }

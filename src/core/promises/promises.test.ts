@@ -35,6 +35,7 @@ function made(
     window: null,
     sum: { levelDb: over(level), phaseDeg: quiet },
     loads: [],
+    strains: [],
     impedance: {
       ohms: over((hz) => impedance(hz)[0]),
       phaseDeg: over((hz) => impedance(hz)[1]),

@@ -1,11 +1,16 @@
-import { leastOhms, seatGainsDb, travelMm, type SeatConditions } from '@/core/brief/arithmetic';
-import { seatOf, wantedPeakDb } from '@/core/brief/answers';
-import { wooferOf } from '@/core/brief/consequence';
+import { leastOhms, seatGainsDb, type SeatConditions } from '@/core/brief/arithmetic';
+import { seatOf, wantedSineDb } from '@/core/brief/answers';
+import { sheetLoadsAtLoudness } from '@/core/brief/asked';
+import { term } from '@/core/brief/consequence';
+import { impedanceFloor } from '@/core/brief/load';
+import { neededSensitivityDb } from '@/core/brief/sensitivity';
 import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/design/briefSchema';
+import { quadratureOf } from '@/core/design/meantPhase';
+import { driveOf, driveVoltsOf, travelCrestFactor } from '@/core/design/programme';
 import type { Design } from '@/core/design/schema';
 import { formatFixed, formatNumber, formatQuantity } from '@/core/units/quantity';
 import { kinds } from './kinds';
-import type { Conditions, DesignPromise, TravelConditions } from './promise';
+import type { Conditions, DesignPromise } from './promise';
 
 /** The promises that follow from a brief, before anything is changed by hand. */
 interface Derived {
@@ -94,33 +99,17 @@ function weightOf({ givesWay }: Brief, yields: Yielding | null): number {
   return place < 0 ? 3 : 1 + Math.round((4 * place) / Math.max(1, givesWay.length - 1));
 }
 
-function conditionsOf(design: Design): Conditions {
+/** What the promises of a design are judged under. */
+export function conditionsOf(design: Design): Conditions {
   return {
     target: design.target,
-    volts: design.amplifier.volts,
-    seat: seatOf(design.brief, 'farthest'),
-    travel: travelOf(design),
-  };
-}
-
-/** Travel of the woofer for the level asked for, at the end of the reach; null while something is not known. */
-function travelOf(design: Design): TravelConditions | null {
-  const { brief, airTemperatureC } = design;
-  const seat = seatOf(
-    { ...brief, ratedWatts: brief.ratedWatts ?? 1, ratedIntoOhms: brief.ratedIntoOhms ?? 8 },
-    'farthest',
-  );
-  const wanted = wantedPeakDb(brief);
-  const woofer = wooferOf(design);
-  if (!seat || wanted === null || brief.reach3Hz === null || !woofer?.sheet.xmaxMm) return null;
-  const { distance, count, room } = seatGainsDb(seat);
-  // At the −3 dB frequency the speaker gives 3 dB less.
-  const levelAt1m = wanted - 3 - distance - count - room;
-  return {
-    driverName: woofer.name,
-    allowedMm: woofer.sheet.xmaxMm,
-    neededMm: travelMm(levelAt1m, brief.reach3Hz, woofer.sheet.sdCm2!, airTemperatureC),
-    atHz: brief.reach3Hz,
+    amplifier: design.amplifier,
+    seat: seatOf(design, 'farthest'),
+    quadrature: quadratureOf(design),
+    drivers: design.drivers,
+    driveVolts: driveVoltsOf(design),
+    loudnessDb: design.brief.loudnessDb,
+    sheetLoads: sheetLoadsAtLoudness(design),
   };
 }
 
@@ -129,16 +118,17 @@ const ohm = (value: number) => formatQuantity(value, 'ohm');
 function derive(design: Design): Derived[] {
   const { brief } = design;
   return [
-    ...deriveShape(brief),
+    ...deriveShape(design),
     ...deriveReach(brief),
     ...deriveLevel(brief, design),
-    ...deriveLoad(brief),
+    ...deriveLoad(design),
+    ...deriveDrivers(design),
     ...deriveMeans(brief),
   ];
 }
 
-function deriveShape(brief: Brief): Derived[] {
-  const { evennessDb, purpose, spreadDeg } = brief;
+function deriveShape(design: Design): Derived[] {
+  const { evennessDb, purpose, spreadDeg } = design.brief;
   const limit = evennessDb ?? (purpose === null ? null : evennessFor[purpose]);
   if (limit === null) return [];
   const said =
@@ -167,12 +157,20 @@ function deriveShape(brief: Brief): Derived[] {
         yields: 'evenness',
       },
     );
+  const apart = quadratureOf(design).map((pair) =>
+    pair.map((id) => design.ways.find((way) => way.id === id)!.name).join(' and '),
+  );
   shape.push({
     kind: 'phase-tracking',
     limit: 30,
     answers: said.answers,
-    arithmetic:
-      'Neighbours within 30° add to within 0.3 dB of in-phase: 20·log(cos 15°) = −0.3 dB.',
+    arithmetic: [
+      'Neighbours that are meant to be in phase lose less than 0.3 dB within 30° of it: 20·log(cos 15°) = −0.3 dB (common practice).',
+      ...apart.map(
+        (names) =>
+          `${names} are meant to be 90° apart, as Butterworth slopes of odd order are, and add up flat either way round; 30° off that, the sum moves by 1.8 dB at most: 10·log(1 + sin 30°).`,
+      ),
+    ].join(' '),
     yields: 'evenness',
   });
   return shape;
@@ -195,46 +193,46 @@ function deriveReach({ reach3Hz, reach10Hz }: Brief): Derived[] {
 }
 
 function deriveLevel(brief: Brief, design: Design): Derived[] {
-  const wanted = wantedPeakDb(brief);
+  const wanted = wantedSineDb(brief);
   if (wanted === null) return [];
+  const headroom = brief.headroomDb ?? 0;
   const level: Derived[] = [
     {
       kind: 'seat-level',
       limit: wanted,
       answers: ['loudness', 'head-room'],
-      arithmetic: `${formatNumber(brief.loudnessDb!)} dB and ${formatNumber(brief.headroomDb ?? 0)} dB of head-room make ${formatNumber(wanted)} dB.`,
+      arithmetic:
+        headroom > 3
+          ? `${formatNumber(brief.loudnessDb!)} dB with peaks ${formatNumber(headroom)} dB over it; a sine with the same peaks has ${formatFixed(wanted, 1)} dB.`
+          : `Asked for: ${formatNumber(brief.loudnessDb!)} dB.`,
       yields: 'loudness',
     },
   ];
-  const seat = seatOf(brief, 'farthest');
+  const seat = seatOf(design, 'farthest');
   if (seat) level.push(sensitivityFor(wanted, seat, brief));
-  if (brief.reach3Hz !== null && design.drivers.some(({ sheet }) => sheet.sdCm2 && sheet.xmaxMm))
-    level.push({
-      kind: 'travel',
-      limit: 1,
-      answers: ['loudness', 'head-room', 'low-frequency reach'],
-      arithmetic: 'The cone may not have to travel farther than it can.',
-      yields: 'loudness',
-    });
   return level;
 }
 
 function sensitivityFor(wanted: number, seat: SeatConditions, brief: Brief): Derived {
   const { drive, distance, count, room } = seatGainsDb(seat);
-  const term = (value: number) => `${value < 0 ? '−' : '+'} ${formatFixed(Math.abs(value), 1)}`;
+  const isStated = brief.roomGainDb !== null;
   return {
     kind: 'sensitivity',
-    limit: wanted - drive - distance - count - room,
+    limit: neededSensitivityDb(wanted, seat),
     answers: ['loudness', 'amplifier', 'seats'],
-    arithmetic: `${formatNumber(wanted)} dB at ${formatQuantity(seat.distanceMm, 'distance')} ${term(-drive)} (${formatNumber(seat.watts)} W) ${term(-distance)} (distance) ${term(-count)} (${seat.speakerCount} speakers) ${term(-room)} (room, ${brief.roomGainDb === null ? 'assumed' : 'stated'}).`,
+    arithmetic: `${formatFixed(wanted, 1)} dB at ${formatQuantity(seat.distanceMm, 'distance')} ${term(-drive)} (${formatNumber(seat.watts)} W) ${term(-distance)} (distance) ${term(-count)} (${seat.speakerCount} speakers) ${term(-room)} (room, ${isStated ? 'stated' : 'assumed'}).`,
     yields: 'loudness',
   };
 }
 
-function deriveLoad({ ratedOhms, lowestLoadOhms }: Brief): Derived[] {
+/** Output resistance from which on an amplifier has valves or no feedback, and no class-B devices to fear for (common practice). */
+const classBOhms = 0.5;
+
+function deriveLoad({ brief, amplifier }: Design): Derived[] {
+  const { ratedOhms, lowestLoadOhms } = brief;
   const load: Derived[] = [];
-  const floor = Math.max(ratedOhms === null ? 0 : leastOhms(ratedOhms), lowestLoadOhms ?? 0);
-  if (floor > 0)
+  const floor = impedanceFloor(brief);
+  if (floor !== null)
     load.push({
       kind: 'lowest-impedance',
       limit: floor,
@@ -252,15 +250,37 @@ function deriveLoad({ ratedOhms, lowestLoadOhms }: Brief): Derived[] {
         .join(' '),
       yields: null,
     });
-  if (lowestLoadOhms !== null)
+  if (lowestLoadOhms !== null && amplifier.outputOhms < classBOhms)
     load.push({
       kind: 'equivalent-resistance',
       limit: lowestLoadOhms / 2,
       answers: ['amplifier'],
-      arithmetic: `Half of the lowest load of ${ohm(lowestLoadOhms)}: a load with phase heats more than its modulus says (common practice).`,
+      arithmetic: `Half of the lowest load of ${ohm(lowestLoadOhms)} (common practice): a load with phase puts current through a class-B device while much voltage stands across it. It does not hold for valves or single-ended stages.`,
       yields: null,
     });
   return load;
+}
+
+function deriveDrivers(design: Design): Derived[] {
+  const { brief, drivers } = design;
+  const limits: Derived[] = [];
+  if (brief.loudnessDb !== null && drivers.some(({ sheet }) => sheet.xmaxMm !== null))
+    limits.push({
+      kind: 'travel',
+      limit: 1,
+      answers: ['loudness', 'seats'],
+      arithmetic: `At the loudness asked for, programme of IEC 60268-1, peaks of travel ${travelCrestFactor} times its rms. Beyond Xmax a driver distorts.`,
+      yields: 'loudness',
+    });
+  if (brief.ratedWatts !== null && drivers.some(({ sheet }) => sheet.ratedWatts !== null))
+    limits.push({
+      kind: 'driver-power',
+      limit: 1,
+      answers: ['amplifier', 'programme'],
+      arithmetic: `With ${driveOf(brief).words}. The voltage at each driver against the one that its rating means.`,
+      yields: null,
+    });
+  return limits;
 }
 
 function deriveMeans({
@@ -296,7 +316,7 @@ function deriveMeans({
       limit: 0.5,
       answers: ['amplifier'],
       arithmetic:
-        'A resistor at half its rating stays cool enough to touch a board (common practice).',
+        'A resistor lives long at half its rating (common practice). It is hot then, 100 to 150 °C over the air around it: keep it clear of board, cable and damping.',
       yields: null,
     });
   return means;

@@ -3,7 +3,7 @@ import type { Prediction } from '@/core/design/prediction';
 import type { Design } from '@/core/design/schema';
 import { judge, type Verdict } from './judge';
 import type { DesignPromise } from './promise';
-import { promisesOf } from './promisesOf';
+import { conditionsOf, promisesOf } from './promisesOf';
 
 /** A promise and how it stands. */
 export interface Standing {
@@ -30,13 +30,13 @@ const alwaysTold: readonly PromiseKind[] = [
 /** All promises that can be judged, and the usual figures of a network that nobody promised; these have no limits. */
 export function figuresOfNetwork(design: Design, prediction: Prediction): Standing[] {
   const promises = promisesOf(design);
-  const { target, amplifier } = design;
+  const conditions = conditionsOf(design);
   const others = alwaysTold
     .filter((kind) => promises.every((promise) => promise.kind !== kind))
     .map((kind): DesignPromise => ({
       ...{ id: kind, kind, atLeast: null, atMost: null, band: null, weight: 1 },
       source: { answers: [], arithmetic: '', isAdjusted: false },
-      conditions: { target, volts: amplifier.volts, seat: null, travel: null },
+      conditions,
     }));
   const all = [...promises, ...others];
   const verdicts = judge(prediction, all);

@@ -17,6 +17,8 @@ export type Dimension =
   | 'degree'
   | 'litre'
   | 'squareCentimetre'
+  | 'squareMetre'
+  | 'teslaMetre'
   | 'second'
   | 'millisecond'
   | 'gram'
@@ -100,6 +102,8 @@ const tables: Readonly<Record<Dimension, UnitTable>> = {
   degree: plain('°', '°', 'deg', 'degrees'),
   litre: plain('l', 'l', 'litre', 'litres'),
   squareCentimetre: plain('cm²', 'cm²', 'cm2'),
+  squareMetre: plain('m²', 'm²', 'm2'),
+  teslaMetre: plain('T·m', 't·m', 'tm'),
   number: plain('', '×', 'x'),
 };
 
@@ -132,36 +136,42 @@ const names: Readonly<Record<Dimension, string>> = {
   slope: 'a slope such as −12 dB/oct',
   litre: 'a volume such as 40 l',
   squareCentimetre: 'an area such as 335 cm²',
+  squareMetre: 'an area such as 25 m²',
+  teslaMetre: 'a force factor such as 9.2 T·m',
   number: 'a number such as 300',
 };
 
 /**
- * Reads what people type: `4u7`, `4.7 µF`, `0,33 mH`, `2k2`, `1/2"`, `0.65 in`.
+ * Reads what people type: `4u7`, `4.7 µF`, `0,33 mH`, `2k2`, `R47`, `1/2"`, `0.65 in`. What can be read in two ways that lie
+ * far apart is refused, and both are named.
  *
  * @param text what was typed
  * @param dimension what is being asked for; a bare number is µF for farad, mH for henry, else the stored unit
  * @returns the value in the stored unit (Ω, H, F, mm, Hz, V)
- * @throws ProblemError `not_a_quantity`
+ * @throws ProblemError `not_a_quantity`, `two_readings`
  */
 export function parseQuantity(text: string, dimension: Dimension): number {
   const table = tables[dimension];
+  const trimmed = text.trim();
+  const twoReadings = secondReading(trimmed, dimension);
+  if (twoReadings !== null)
+    throw problem('two_readings', trimmed, 'This can be read in two ways.', '', twoReadings);
   // A square is typed as 2 as well; as a digit it would belong to the number.
-  const compact = text
-    .trim()
+  const compact = trimmed
     .replace(',', '.')
     .replace('−', '-')
     .replace(/(c?m)2$/, '$1²');
   const reject = () =>
     problem(
       'not_a_quantity',
-      text.trim(),
+      trimmed,
       'This is not a value that can be used here.',
       '',
       `Type ${names[dimension]}.`,
     );
 
-  // 4u7, 2k2, 3R3: the prefix stands in the place of the decimal mark.
-  const infix = /^([+-]?\d+)\s*([pnuµμmkKMrR])(\d+)\s*([^\d\s.]*)$/.exec(compact);
+  // 4u7, 2k2, 3R3, R47: the prefix stands in the place of the decimal mark.
+  const infix = /^([+-]?\d*)\s*([pnuµμmkKMrR])(\d+)\s*([^\d\s.]*)$/.exec(compact);
   if (infix && takesPrefix(table)) {
     const [, whole, mark, fraction, unit] = infix;
     if (unit !== '' && !(unit.toLowerCase() in table.typed)) throw reject();
@@ -181,6 +191,26 @@ export function parseQuantity(text: string, dimension: Dimension): number {
   const scale = unitScale(unit, table);
   if (scale === undefined || !Number.isFinite(number)) throw reject();
   return tidy(number * scale);
+}
+
+/** How to type what has two readings a thousand times apart or more; null for what has one. */
+function secondReading(text: string, dimension: Dimension): string | null {
+  // A group of thousands never begins with a nought: 0,330 is a decimal.
+  const grouped = /^[-+−]?([1-9]\d{0,2}),(\d{3})(?!\d)/.exec(text);
+  if (grouped) {
+    const [, thousands, rest] = grouped;
+    return `Is the comma a decimal mark? Type ${Number(`${thousands}.${rest}`)} or ${thousands}${rest}.`;
+  }
+  if (dimension !== 'farad' && dimension !== 'henry') return null;
+  const mark = /^(\d*)[rR](\d+)/.exec(text);
+  if (mark) {
+    const [micro, milli] = [`${mark[1] || '0'}u${mark[2]}`, `${mark[1] || '0'}m${mark[2]}`];
+    return `R marks ohms. Type ${dimension === 'farad' ? micro : `${micro} or ${milli}`}.`;
+  }
+  const mega = /^([\d.,]+)\s*M/.exec(text);
+  return mega
+    ? `M is a million; old parts have it for µ. Type ${mega[1]} ${dimension === 'farad' ? 'µF' : 'mH'}.`
+    : null;
 }
 
 /** Whether prefixes are written in this unit. */

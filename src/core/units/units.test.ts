@@ -28,6 +28,12 @@ test.each<[string, Dimension, number]>([
   ['2.5 kHz', 'hertz', 2500],
   ['2.83 V', 'volt', 2.83],
   ['1e-3 H', 'henry', 1e-3],
+  // A resistor under an ohm, as it is printed on it.
+  ['R47', 'ohm', 0.47],
+  ['u47', 'farad', 0.47e-6],
+  ['0,330 mH', 'henry', 0.33e-3],
+  ['12,5 kHz', 'hertz', 12_500],
+  ['25 m2', 'squareMetre', 25],
 ])('%s as %s is %d', (text, dimension, value) =>
   expect(parseQuantity(text, dimension)).toBe(value),
 );
@@ -44,6 +50,17 @@ test.each<[string, Dimension]>([
 ])('%j is no %s', (text, dimension) => {
   expect(() => parseQuantity(text, dimension)).toThrow(ProblemError);
 });
+
+test.each<[string, Dimension, RegExp]>([
+  ['4R7', 'farad', /Type 4u7\./],
+  ['4R7', 'henry', /Type 4u7 or 4m7\./],
+  ['2,500', 'hertz', /Type 2\.5 or 2500\./],
+  ['−12,345 Hz', 'hertz', /Type 12\.345 or 12345\./],
+  ['10 MF', 'farad', /old parts have it for µ\. Type 10 µF\./],
+  ['10MH', 'henry', /Type 10 mH\./],
+])('%s as %s has two readings, and both are named', (text, dimension, mend) =>
+  expect(() => parseQuantity(text, dimension)).toThrow(mend),
+);
 
 test.each<[number, Dimension, string]>([
   [33e-6, 'farad', '33 µF'],

@@ -2,7 +2,7 @@
 import { Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { sheetFigures } from '@/core/brief/sheetFigures';
+import { sheetFigures } from '@/core/driver/sheetFigures';
 import { toldSource } from '@/core/design/provenance';
 import type { Driver, Measurement } from '@/core/design/schema';
 import { thinnedForDisplay } from '@/core/measurement/display';
@@ -14,6 +14,7 @@ import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { PrintSheet } from '@/ui/PrintSheet';
 import { Quiet, tableLook } from '@/ui/sheets';
+import { ratingKinds } from '@/desk/ratingKinds';
 import { useExamination } from './useExamination';
 
 /** All that is known of a driver on one sheet of paper. */
@@ -137,17 +138,23 @@ function Figures({
     ['Qms', 'mechanical Q', sheet.qms, ''],
     ['Qes', 'electrical Q', sheet.qes, ''],
     ['Qts', 'total Q', derived.qts, ''],
-    ['Vas', 'equivalent volume', sheet.vasLitres, 'l'],
+    ['Vas', 'equivalent volume', derived.vasLitres, 'l'],
     ['Re', 'DC resistance', sheet.reOhm, 'Ω'],
     ['Sd', 'cone area', sheet.sdCm2, 'cm²'],
     ['Mms', 'moving mass', derived.mmsG, 'g'],
     ['Cms', 'compliance', derived.cmsMmPerN, 'mm/N'],
     ['Bl', 'force factor', derived.blTm, 'T·m'],
     ['Xmax', 'travel to each side', sheet.xmaxMm, 'mm'],
-    ['P', 'rated power', sheet.ratedWatts, 'W'],
+    ['', 'mechanical limit to each side', sheet.mechanicalMm, 'mm'],
+    [
+      'P',
+      `rated power${sheet.ratedAs === null ? '' : `, ${ratingKinds[sheet.ratedAs]}`}`,
+      sheet.ratedWatts,
+      'W',
+    ],
     ['η₀', 'reference efficiency', derived.efficiency && 100 * derived.efficiency, '%'],
     ['Lp', '2.83 V, 1 m, half space', derived.sensitivityDb, 'dB'],
-    ['ka = 1', 'piston limit', derived.pistonHz, 'Hz'],
+    ['ka = 1', 'radiates nearly alike over the front up to', derived.evenUpToHz, 'Hz'],
   ];
   const known = rows.filter(([, , value]) => value !== null);
   if (known.length === 0)
@@ -160,7 +167,7 @@ function Figures({
     <Table aria-label="Figures of the driver">
       <tbody>
         {known.map(([symbol, what, value, unit]) => (
-          <tr key={symbol}>
+          <tr key={what}>
             <th scope="row">{symbol}</th>
             <td>{what}</td>
             <td>

@@ -4,11 +4,12 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { amplifierPresets, roomGainDbOf, speakerCountOf } from '@/core/brief/answers';
 import type { Brief } from '@/core/design/briefSchema';
-import type { Dimension } from '@/core/units/quantity';
+import { drives } from '@/core/design/programme';
+import { formatFixed, type Dimension } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
-import { carpentries, places, purposes } from './briefWords';
+import { carpentries, places, programmes, purposes } from './briefWords';
 import { GivesWay } from './GivesWay';
 import { Question } from './Question';
 import { useAnswer } from './useAnswer';
@@ -17,6 +18,10 @@ import { Sentence } from '@/ui/sheets';
 type NumberKey = {
   [K in keyof Brief]-?: number extends NonNullable<Brief[K]> ? K : never;
 }[keyof Brief];
+
+/** Distance at which the room is told: the farthest seat's, or one that is usual. */
+const seatDistance = ({ farthestSeatMm, nearestSeatMm }: Brief): number =>
+  farthestSeatMm ?? nearestSeatMm ?? 3000;
 
 /** The questions, as sentences. */
 export function Answers() {
@@ -88,7 +93,8 @@ function Purpose() {
 }
 
 function Seats() {
-  const room = useDeskState((state) => roomGainDbOf(state.design.brief));
+  const farthest = useDeskState((state) => seatDistance(state.design.brief));
+  const room = useDeskState((state) => roomGainDbOf(state.design.brief, farthest));
   const count = useDeskState((state) => speakerCountOf(state.design.brief));
   const metre = { dimension: 'distance', min: 100, max: 100_000, stepBy: 100 } as const;
   return (
@@ -119,7 +125,17 @@ function Seats() {
           stepBy={1}
           placeholder={String(count)}
         />{' '}
-        speakers, and the room adds{' '}
+        speakers in a room of{' '}
+        <Quantity
+          of="roomSquareMetres"
+          label="Floor of the room"
+          question="floor of the room"
+          dimension="squareMetre"
+          min={1}
+          max={10_000}
+          stepBy={1}
+        />
+        , which adds{' '}
         <Quantity
           of="roomGainDb"
           label="What the room adds"
@@ -128,9 +144,9 @@ function Seats() {
           min={0}
           max={12}
           stepBy={0.5}
-          placeholder={`${room} dB`}
-        />
-        .
+          placeholder={`${formatFixed(room, 1)} dB`}
+        />{' '}
+        at the farthest seat.
       </Sentence>
     </Question>
   );
@@ -138,7 +154,9 @@ function Seats() {
 
 function Amplifier() {
   const desk = useDesk();
-  const { ratedWatts, ratedIntoOhms, lowestLoadOhms } = useDeskState((state) => state.design.brief);
+  const { ratedWatts, ratedIntoOhms, lowestLoadOhms, programme } = useDeskState(
+    (state) => state.design.brief,
+  );
   const amplifier = useDeskState((state) => state.design.amplifier);
   const answer = useAnswer();
   const preset = amplifierPresets.find(
@@ -153,6 +171,12 @@ function Amplifier() {
       { type: 'setAmplifier', amplifier: { ...amplifier, outputOhms } },
       'answer: output resistance',
       'brief output resistance',
+    );
+  const setCable = (cableOhms: number) =>
+    desk.change(
+      { type: 'setAmplifier', amplifier: { ...amplifier, cableOhms } },
+      'answer: cable',
+      'brief cable',
     );
   const choose = (id: string | null) => {
     const chosen = amplifierPresets.find((one) => one.id === id);
@@ -195,7 +219,7 @@ function Amplifier() {
         />
         , bears no less than{' '}
         <Quantity of="lowestLoadOhms" label="Lowest load" question="lowest load" {...ohms} />, and
-        has an output resistance, cable included, of{' '}
+        has an output resistance of{' '}
         <QuantityBlank
           label="Output resistance"
           value={amplifier.outputOhms}
@@ -204,6 +228,24 @@ function Amplifier() {
           max={100}
           stepBy={0.1}
           onChange={(value) => setOutput(value ?? 0)}
+        />
+        ; the cable adds{' '}
+        <QuantityBlank
+          label="Resistance of the cable, both conductors"
+          value={amplifier.cableOhms}
+          dimension="ohm"
+          min={0}
+          max={100}
+          stepBy={0.01}
+          onChange={(value) => setCable(value ?? 0)}
+        />
+        . Power, heat and travel are told with{' '}
+        <ChoiceBlank
+          label="How the amplifier is driven"
+          options={programmes}
+          value={programme}
+          onChange={(next) => answer('programme', { programme: next })}
+          placeholder={drives.overdriven.words}
         />
         . The speaker shall be rated{' '}
         <Quantity of="ratedOhms" label="Rated impedance" question="rated impedance" {...ohms} />.
@@ -236,7 +278,7 @@ function Loudness() {
           max={40}
           {...decibel}
         />{' '}
-        of head-room for peaks. The lows are 3 dB down at{' '}
+        of head-room for peaks, the crest factor of what is played. The lows are 3 dB down at{' '}
         <Quantity of="reach3Hz" label="Reach, 3 dB down" question="reach −3 dB" {...hertz} /> and 10
         dB down at{' '}
         <Quantity of="reach10Hz" label="Reach, 10 dB down" question="reach −10 dB" {...hertz} />. On

@@ -5,13 +5,19 @@ import { emptyDriver } from '@/core/design/schema';
 import type { DriverSheet } from '@/core/design/briefSchema';
 import type { Dimension } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { QuantityBlank } from '@/ui/Blank';
+import { ratingKinds } from '@/desk/ratingKinds';
+import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button } from '@/ui/Button';
 import { NameField } from '@/ui/NameField';
 import { Quiet, tableLook } from '@/ui/sheets';
 
-interface Column {
-  readonly key: keyof DriverSheet;
+/** Figures of a data sheet that are numbers. */
+type FigureKey = {
+  [K in keyof DriverSheet]: DriverSheet[K] extends number | null ? K : never;
+}[keyof DriverSheet];
+
+interface Figure {
+  readonly key: FigureKey;
   readonly head: string;
   readonly label: string;
   readonly dimension: Dimension;
@@ -19,44 +25,42 @@ interface Column {
   readonly stepBy: number;
 }
 
-const columns: readonly Column[] = [
-  { key: 'fsHz', head: 'fs', label: 'resonance', dimension: 'hertz', max: 100_000, stepBy: 1 },
-  { key: 'qes', head: 'Qes', label: 'electrical Q', dimension: 'number', max: 100, stepBy: 0.01 },
-  { key: 'qms', head: 'Qms', label: 'mechanical Q', dimension: 'number', max: 100, stepBy: 0.1 },
-  {
-    key: 'vasLitres',
-    head: 'Vas',
-    label: 'equivalent volume',
-    dimension: 'litre',
-    max: 10_000,
-    stepBy: 1,
-  },
-  {
-    key: 'sdCm2',
-    head: 'Sd',
-    label: 'cone area',
-    dimension: 'squareCentimetre',
-    max: 10_000,
-    stepBy: 1,
-  },
-  {
-    key: 'xmaxMm',
-    head: 'travel ±',
-    label: 'travel to each side',
-    dimension: 'millimetre',
-    max: 200,
-    stepBy: 0.5,
-  },
-  { key: 'reOhm', head: 'Re', label: 'DC resistance', dimension: 'ohm', max: 1000, stepBy: 0.1 },
-  {
-    key: 'ratedWatts',
-    head: 'power',
-    label: 'rated power',
-    dimension: 'watt',
-    max: 10_000,
-    stepBy: 5,
-  },
+const figure = (
+  key: FigureKey,
+  head: string,
+  label: string,
+  dimension: Dimension,
+  max: number,
+  stepBy: number,
+): Figure => ({ key, head, label, dimension, max, stepBy });
+
+const columns: readonly Figure[] = [
+  figure('fsHz', 'fs', 'resonance', 'hertz', 100_000, 1),
+  figure('qes', 'Qes', 'electrical Q', 'number', 100, 0.01),
+  figure('qms', 'Qms', 'mechanical Q', 'number', 100, 0.1),
+  figure('vasLitres', 'Vas', 'equivalent volume', 'litre', 10_000, 1),
+  figure('sdCm2', 'Sd', 'cone area', 'squareCentimetre', 10_000, 1),
+  figure('mmsG', 'Mms', 'moving mass', 'gram', 10_000, 0.1),
+  figure('blTm', 'Bl', 'force factor', 'teslaMetre', 1000, 0.1),
+  figure('reOhm', 'Re', 'DC resistance', 'ohm', 1000, 0.1),
+  figure('xmaxMm', 'Xmax ±', 'travel to each side', 'millimetre', 200, 0.5),
 ];
+const mechanical = figure(
+  'mechanicalMm',
+  '',
+  'mechanical limit to each side',
+  'millimetre',
+  500,
+  0.5,
+);
+const rated = figure('ratedWatts', '', 'rated power', 'watt', 10_000, 5);
+const nominal = figure('nominalOhms', '', 'nominal impedance', 'ohm', 1000, 1);
+const filterHz = figure('filterHz', '', 'filter of the rating', 'hertz', 100_000, 100);
+const filterOrder = figure('filterOrder', '', 'order of that filter', 'number', 4, 1);
+const kinds = (['noise', 'aes', 'programme', 'system'] as const).map((id) => ({
+  id,
+  text: ratingKinds[id],
+}));
 
 /** What the data sheets say of the drivers one has in mind. */
 export function Sheets() {
@@ -101,41 +105,106 @@ export function Sheets() {
   );
 }
 
-function SheetRow({ driver: { id, name, sheet } }: { readonly driver: Driver }) {
+function SheetRow({ driver }: { readonly driver: Driver }) {
   const desk = useDesk();
+  const { id, name } = driver;
   return (
-    <tr>
-      <th scope="row">
-        <NameField
-          label={`Name of ${name}`}
-          value={name}
-          onCommit={(next) =>
-            desk.change({ type: 'editDriver', id, set: { name: next } }, `rename ${name}`)
-          }
-        />
-      </th>
-      {columns.map(({ key, label, dimension, max, stepBy }) => (
-        <td key={key}>
-          <QuantityBlank
-            label={`${name}: ${label}`}
-            value={sheet[key]}
-            dimension={dimension}
-            min={0.001}
-            max={max}
-            stepBy={stepBy}
-            onChange={(value) =>
-              desk.change(
-                { type: 'setDriverSheet', id, set: { [key]: value } },
-                `data sheet of ${name}`,
-                `sheet ${id} ${key}`,
-              )
+    <>
+      <tr>
+        <th scope="row">
+          <NameField
+            label={`Name of ${name}`}
+            value={name}
+            onCommit={(next) =>
+              desk.change({ type: 'editDriver', id, set: { name: next } }, `rename ${name}`)
             }
           />
-        </td>
-      ))}
-    </tr>
+        </th>
+        {columns.map((one) => (
+          <td key={one.key}>
+            <FigureBlank driver={driver} of={one} />
+          </td>
+        ))}
+      </tr>
+      <tr>
+        <td />
+        <Limits colSpan={columns.length}>
+          <PowerSentence driver={driver} />
+        </Limits>
+      </tr>
+    </>
   );
 }
+
+/** What a driver bears, as a sentence: which power, by which impedance, behind which filter, and where something strikes. */
+function PowerSentence({ driver }: { readonly driver: Driver }) {
+  const desk = useDesk();
+  const { id, name, sheet } = driver;
+  return (
+    <>
+      bears <FigureBlank driver={driver} of={rated} /> of{' '}
+      <ChoiceBlank
+        label={`${name}: kind of rated power`}
+        placeholder="which power?"
+        options={kinds}
+        value={sheet.ratedAs}
+        onChange={(ratedAs) =>
+          desk.change(
+            { type: 'setDriverSheet', id, set: { ratedAs } },
+            `data sheet of ${name}`,
+            `sheet ${id} ratedAs`,
+          )
+        }
+      />
+      {sheet.ratedAs === 'system' && (
+        <>
+          {' '}
+          of order <FigureBlank driver={driver} of={filterOrder} /> at{' '}
+          <FigureBlank driver={driver} of={filterHz} />
+        </>
+      )}{' '}
+      at <FigureBlank driver={driver} of={nominal} />, and strikes at ±
+      <FigureBlank driver={driver} of={mechanical} />
+    </>
+  );
+}
+
+/** A blank for one figure of a data sheet. */
+function FigureBlank({
+  driver: { id, name, sheet },
+  of: { key, label, dimension, max, stepBy },
+}: {
+  readonly driver: Driver;
+  readonly of: Figure;
+}) {
+  const desk = useDesk();
+  return (
+    <QuantityBlank
+      label={`${name}: ${label}`}
+      value={sheet[key]}
+      dimension={dimension}
+      min={key === 'filterOrder' ? 1 : 0.001}
+      max={max}
+      stepBy={stepBy}
+      onChange={(value) =>
+        desk.change(
+          {
+            type: 'setDriverSheet',
+            id,
+            set: { [key]: key === 'filterOrder' && value !== null ? Math.round(value) : value },
+          },
+          `data sheet of ${name}`,
+          `sheet ${id} ${key}`,
+        )
+      }
+    />
+  );
+}
+
+const Limits = styled.td`
+  color: ${({ theme }) => theme.colour.quiet};
+  font-size: ${({ theme }) => theme.size.small};
+`;
 
 export const Card = styled.section`
   padding: 0.8rem 0;

@@ -1,4 +1,5 @@
 import type { Brief, Yielding } from '@/core/design/briefSchema';
+import { drives } from '@/core/design/programme';
 import type { Option } from '@/ui/Choice';
 
 type Chosen<K extends keyof Brief> = NonNullable<Brief[K]> & string;
@@ -17,6 +18,10 @@ export const places: readonly Option<Chosen<'place'>>[] = [
   { id: 'on-desk', text: 'on a desk' },
   { id: 'in-cabinet', text: 'in a cabinet or shelf' },
 ];
+
+export const programmes: readonly Option<Chosen<'programme'>>[] = (
+  ['overdriven', 'full', 'music'] as const
+).map((id) => ({ id, text: drives[id].words }));
 
 export const carpentries: readonly Option<Chosen<'carpentry'>>[] = [
   { id: 'straight-cuts', text: 'straight cuts and a drill' },

@@ -220,7 +220,8 @@ function Ties({
 
 /** What a fit works toward, each with how much it counts. */
 function Aims({ goal }: { readonly goal: Goal }) {
-  const { onAxis, load, equivalent, tracking, level, ways, window, heat, outlay } = goal;
+  const { onAxis, load, equivalent, tracking, sensitivity, seatLevel, drivers } = goal;
+  const { ways, window, heat, outlay } = goal;
   const hz = (value: number) => formatQuantity(value, 'hertz');
   const counts = ({ weight }: { readonly weight: number }) => ` (×${formatFixed(weight, 1)})`;
   return [
@@ -229,7 +230,10 @@ function Aims({ goal }: { readonly goal: Goal }) {
     equivalent &&
       `equivalent resistance above ${formatFixed(equivalent.leastOhms, 1)} Ω${counts(equivalent)}`,
     tracking && `neighbours within ${formatFixed(tracking.mostDeg, 0)}°${counts(tracking)}`,
-    level && `${formatFixed(level.leastDb, 1)} dB in the middle${counts(level)}`,
+    sensitivity && `${formatFixed(sensitivity.leastDb, 1)} dB in the middle${counts(sensitivity)}`,
+    seatLevel && `the level at the seat${counts(seatLevel)}`,
+    drivers?.power && `drivers within their rated power${counts(drivers.power)}`,
+    drivers?.travel && `drivers within Xmax at the loudness asked for${counts(drivers.travel)}`,
     window && `the listening window within ${formatFixed(window.withinDb, 1)} dB${counts(window)}`,
     heat && `no resistor above ${formatFixed(heat.mostWatts, 1)} W${counts(heat)}`,
     outlay && `parts for at most ${formatFixed(outlay.most, 0)}${counts(outlay)}`,

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Failure, PartInsight } from '@/core/design/insight';
+import { driveOf, usualRating } from '@/core/design/programme';
 import type { Part } from '@/core/design/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -9,9 +10,8 @@ import { Note, Quiet } from '@/ui/sheets';
 
 /** How long the hand must rest before a part is looked into. */
 const restMs = 180;
-/** Heat that a resistor of usual size stands, and heat at which it must stand free. */
-const warmWatts = 5;
-const hotWatts = 10;
+/** Heat from which on a part is hot to the touch, W: 2 W in one of 5 W already pass 100 °C (makers' derating curves, from memory). */
+const warmWatts = 1;
 
 /** What the chosen part does, what it stands, and what happens when it fails. */
 export function InsightSheet({ part }: { readonly part: Part }) {
@@ -57,15 +57,14 @@ export function InsightSheet({ part }: { readonly part: Part }) {
       </Quiet>
       {stress ? (
         <Note $kind={stress.watts > warmWatts ? 'doubt' : 'plain'}>
-          Under programme at the amplifier’s power ({formatFixed(stress.driveVolts, 1)} V rms):{' '}
+          With {driveOf(design.brief).words} ({formatFixed(stress.driveVolts, 1)} V rms):{' '}
           {formatFixed(stress.volts, 1)} V across it, {formatFixed(stress.amperes, 2)} A through it,{' '}
           {formatFixed(stress.watts, 1)} W of heat
           {part.kind === 'resistor' ? '' : ' in its resistance'}.
-          {stress.watts > hotWatts &&
-            ' It gets hot enough to burn a board or a finger: mount it clear of both, and let it cool before touching it.'}
+          {stress.watts > warmWatts && part.kind === 'resistor' && hotResistor(stress.watts)}
           {stress.watts > warmWatts &&
-            stress.watts <= hotWatts &&
-            ' Take a part rated for twice that, standing free.'}
+            part.kind !== 'resistor' &&
+            ' It gets warm: leave it air, and keep damping away from it.'}
         </Note>
       ) : (
         <Quiet>Its heat is known once the Brief says the amplifier’s power.</Quiet>
@@ -77,6 +76,10 @@ export function InsightSheet({ part }: { readonly part: Part }) {
     </>
   );
 }
+
+/** What to do about a resistor's heat: half of its rating is for its life, not for touching. */
+const hotResistor = (watts: number): string =>
+  ` Rated for ${usualRating(watts)} W or more it lives long; at half its rating its surface is still 100 to 150 °C over the air around it. Mount it clear of board, cable, damping and fingers, and let it cool before touching it: it burns skin.`;
 
 const at = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
 const signed = (db: number, decimals: number) => `${db > 0 ? '+' : ''}${formatFixed(db, decimals)}`;

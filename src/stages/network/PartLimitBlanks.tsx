@@ -19,7 +19,7 @@ const rateWords: readonly (readonly [rate: keyof PriceRates, words: string, labe
 export function PartLimitBlanks() {
   const { limits, set } = useSheetChoices();
   const currency = useDeskState((state) => state.design.brief.currency);
-  const isPowerKnown = useDeskState((state) => driveVoltsOf(state.design.brief) !== null);
+  const isPowerKnown = useDeskState((state) => driveVoltsOf(state.design) !== null);
   const limit = (change: Partial<PartLimits>) => set({ limits: { ...limits, ...change } });
   return (
     <>
@@ -35,7 +35,7 @@ export function PartLimitBlanks() {
           stepBy={1}
           onChange={(mostWatts) => limit({ mostWatts })}
         />{' '}
-        under programme at the amplifier’s power; all parts together at most {currency}{' '}
+        under the programme that the brief means; all parts together at most {currency}{' '}
         <QuantityBlank
           label="most money for all parts"
           placeholder="any sum"

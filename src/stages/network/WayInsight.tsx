@@ -1,7 +1,9 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
-import type { DriverLoad } from '@/core/design/driverLoads';
+import { loadsAtDrive } from '@/core/brief/asked';
+import { tellLoad } from '@/core/brief/loadWords';
+import { driveOf } from '@/core/design/programme';
 import type { Way, WayTarget } from '@/core/design/schema';
 import { wayTargetError } from '@/core/fitting/wayTarget';
 import { levelsOver } from '@/core/spectrum/level';
@@ -11,9 +13,6 @@ import { shownOf } from '@/desk/deskState';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { Note, Quiet } from '@/ui/sheets';
-
-/** How long the hand must rest before it is worked out what the drivers have to take. */
-const restMs = 180;
 
 /** What a way's filter does apart from its driver, how it follows its own slopes, what its drivers have to take. */
 export function WayInsight({ way }: { readonly way: Way }) {
@@ -141,25 +140,11 @@ function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
   );
 }
 
-/** Power and travel of a way's drivers under programme. */
+/** What a way's drivers have to bear with the amplifier driven as the brief says. */
 function Loads({ wayId }: { readonly wayId: string }) {
-  const desk = useDesk();
   const design = useDeskState((state) => shownOf(state).design);
-  const [loads, setLoads] = useState<readonly DriverLoad[] | null>(null);
-  useEffect(() => {
-    let isWanted = true;
-    const timer = setTimeout(() => {
-      void desk
-        .workbench()
-        .driverLoads(design)
-        .then((found) => isWanted && setLoads(found))
-        .catch(() => undefined);
-    }, restMs);
-    return () => {
-      isWanted = false;
-      clearTimeout(timer);
-    };
-  }, [desk, design]);
+  const prediction = useDeskState((state) => shownOf(state).prediction);
+  const loads = loadsAtDrive(design, prediction);
   if (!loads)
     return (
       <Quiet>
@@ -168,20 +153,17 @@ function Loads({ wayId }: { readonly wayId: string }) {
     );
   return loads
     .filter((load) => load.wayId === wayId)
-    .map((load) => (
-      <Note key={load.driverId} $kind={isTooMuch(load) ? 'doubt' : 'plain'}>
-        Under programme at the amplifier’s power {load.driverName} takes{' '}
-        {formatFixed(load.watts, 1)} W{load.ratedWatts !== null && ` of ${load.ratedWatts} W`}
-        {load.travelMm !== null &&
-          ` and moves by ±${formatFixed(load.travelMm, 2)} mm${load.allowedMm === null ? '' : ` of ±${load.allowedMm} mm`}`}
-        .{isTooMuch(load) && ' That is more than its data sheet allows: it may be damaged.'}
-      </Note>
-    ));
+    .map((load) => {
+      const { text, warnings, arithmetic } = tellLoad(load);
+      return (
+        <Note key={load.driverId} $kind={warnings.length > 0 ? 'doubt' : 'plain'}>
+          <span title={arithmetic.join(' ')}>
+            With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
+          </span>
+        </Note>
+      );
+    });
 }
-
-const isTooMuch = ({ watts, ratedWatts, travelMm, allowedMm }: DriverLoad) =>
-  (ratedWatts !== null && watts > ratedWatts) ||
-  (travelMm !== null && allowedMm !== null && travelMm > allowedMm);
 
 const Sentence = styled.div.attrs({ role: 'paragraph' })`
   font-size: 0.8125rem;

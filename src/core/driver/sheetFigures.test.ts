@@ -1,5 +1,6 @@
 import { emptySheet } from '@/core/design/briefSchema';
-import { sheetFigures, totalQ } from './sheetFigures';
+import { totalQ } from './motor';
+import { sheetFigures } from './sheetFigures';
 
 const sheet = {
   ...emptySheet,
@@ -25,13 +26,13 @@ test('figures hang together: what is derived gives back what it was derived from
 });
 
 test('ka = 1 of a cone of 330 cm² lies near 533 Hz', () => {
-  expect(sheetFigures(sheet).pistonHz).toBeCloseTo(343.2 / (2 * Math.PI * 0.10249), 0);
+  expect(sheetFigures(sheet).evenUpToHz).toBeCloseTo(343.2 / (2 * Math.PI * 0.10249), 0);
 });
 
 test('what a figure is missing for stays unknown, and only that', () => {
   expect(totalQ({ qms: null, qes: 0.4 })).toBeNull();
   const without = sheetFigures({ ...sheet, sdCm2: null });
-  expect(without).toMatchObject({ mmsG: null, cmsMmPerN: null, blTm: null, pistonHz: null });
+  expect(without).toMatchObject({ mmsG: null, cmsMmPerN: null, blTm: null, evenUpToHz: null });
   expect(without.efficiency).not.toBeNull();
-  expect(Object.values(sheetFigures(emptySheet))).toEqual(Array(7).fill(null));
+  expect(Object.values(sheetFigures(emptySheet))).toEqual(Array(8).fill(null));
 });

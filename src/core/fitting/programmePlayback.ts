@@ -2,9 +2,53 @@ import type { GradientSolver } from '@/core/network/gradient';
 import type { Element } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
 
+/** Weighted mean squares of voltages under programme: Σ w·|V|² over the frequencies. */
+export interface SquarePlayback {
+  readonly values: Float64Array;
+  /** Works them out from what the solver found for some values. */
+  evaluate(): void;
+  /** Their slopes for a factor of e in what some of the solver's elements share. */
+  slopes(elements: readonly number[], out: Float64Array): void;
+}
+
+/** A voltage, by the number of its probe, and the weight of its square at each frequency. */
+export interface WeightedProbe {
+  readonly probe: number;
+  readonly weight: Float64Array;
+}
+
+export function createSquarePlayback(
+  solver: GradientSolver,
+  probes: readonly WeightedProbe[],
+): SquarePlayback {
+  const values = new Float64Array(probes.length);
+  return {
+    values,
+    evaluate() {
+      probes.forEach(({ probe, weight }, k) => {
+        const [re, im] = [solver.re[probe], solver.im[probe]];
+        let sum = 0;
+        for (let i = 0; i < weight.length; i++) sum += weight[i] * (re[i] * re[i] + im[i] * im[i]);
+        values[k] = sum;
+      });
+    },
+    slopes(elements, out) {
+      probes.forEach(({ probe, weight }, k) => {
+        const [re, im] = [solver.re[probe], solver.im[probe]];
+        let sum = 0;
+        for (const e of elements) {
+          const [dRe, dIm] = [solver.slopeRe[probe][e], solver.slopeIm[probe][e]];
+          for (let i = 0; i < weight.length; i++)
+            sum += 2 * weight[i] * (re[i] * dRe[i] + im[i] * dIm[i]);
+        }
+        out[k] = sum;
+      });
+    },
+  };
+}
+
 /** Heat of resistors under programme. */
 export interface HeatPlayback {
-  readonly names: readonly string[];
   /** Of each resistor, mean over the programme. */
   readonly watts: Float64Array;
   /** Works it out from what the solver found for some values. */
@@ -38,33 +82,24 @@ export function createHeatPlayback(
 ): HeatPlayback {
   const watts = new Float64Array(resistors.length);
   const ohms = resistors.map((one) => one.ohms);
+  const voltages = createSquarePlayback(
+    solver,
+    resistors.map((_, k) => ({ probe: firstProbe + k, weight: squares })),
+  );
   return {
-    names: resistors.map(({ name }) => name),
     watts,
     evaluate(elements) {
       for (const element of elements) {
         const k = resistors.findIndex(({ name }) => name === element.name);
         if (k >= 0 && element.kind === 'resistor') ohms[k] = element.ohms;
       }
-      resistors.forEach((_, k) => {
-        const [re, im] = [solver.re[firstProbe + k], solver.im[firstProbe + k]];
-        let sum = 0;
-        for (let i = 0; i < squares.length; i++)
-          sum += squares[i] * (re[i] * re[i] + im[i] * im[i]);
-        watts[k] = sum / ohms[k];
-      });
+      voltages.evaluate();
+      voltages.values.forEach((square, k) => (watts[k] = square / ohms[k]));
     },
     slopes(elements, names, out) {
+      voltages.slopes(elements, out);
       resistors.forEach(({ name }, k) => {
-        const probe = firstProbe + k;
-        const [re, im] = [solver.re[probe], solver.im[probe]];
-        let sum = 0;
-        elements.forEach((e) => {
-          const [dRe, dIm] = [solver.slopeRe[probe][e], solver.slopeIm[probe][e]];
-          for (let i = 0; i < squares.length; i++)
-            sum += 2 * squares[i] * (re[i] * dRe[i] + im[i] * dIm[i]);
-        });
-        out[k] = sum / ohms[k] - (names.has(name) ? watts[k] : 0);
+        out[k] = out[k] / ohms[k] - (names.has(name) ? watts[k] : 0);
       });
     },
   };

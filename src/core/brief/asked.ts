@@ -1,0 +1,63 @@
+import { sourceLevelDb } from '@/core/design/figures';
+import type { Prediction } from '@/core/design/prediction';
+import { driveVoltsOf } from '@/core/design/programme';
+import type { Design, Driver } from '@/core/design/schema';
+import { loadsAt, strainOfFigures, type DriverLoad, type DriverStrain } from '@/core/design/strain';
+import { designGridHz } from '@/core/grid/logGrid';
+import { seatOf } from './answers';
+import { voltsForLevel, type SeatConditions } from './arithmetic';
+import { netLitresOf } from './box';
+import { sensitivityOf } from './sensitivity';
+import { woofersOf } from './woofers';
+
+/** What loads at a loudness depend on, besides the prediction. */
+export interface Asked extends Pick<Design, 'amplifier'> {
+  readonly drivers: readonly Driver[];
+  readonly seat: SeatConditions | null;
+  /** Long-term level at the seat. */
+  readonly loudnessDb: number | null;
+  /** Loads by the data sheets alone: for as long as nothing is predicted. */
+  readonly sheetLoads: readonly DriverLoad[];
+}
+
+/** Strains of the woofers by their data sheets alone, in a closed box of what the brief's outside size leaves. */
+function sheetStrains(design: Design): DriverStrain[] {
+  const grid = designGridHz();
+  const woofers = woofersOf(design);
+  const net = netLitresOf(design.brief);
+  const share = net === null ? null : net / woofers.length;
+  return woofers.flatMap((woofer) => strainOfFigures(design, woofer, share, grid) ?? []);
+}
+
+/** Loads of the woofers by their data sheets alone at the loudness asked for; none while something is not known. */
+export function sheetLoadsAtLoudness(design: Design): DriverLoad[] {
+  const { brief, drivers } = design;
+  const seat = seatOf(design, 'farthest');
+  if (!seat || brief.loudnessDb === null) return [];
+  const sensitivity = sensitivityOf(design, null);
+  if (!sensitivity) return [];
+  return loadsAt(
+    sheetStrains(design),
+    drivers,
+    voltsForLevel(sensitivity.sourceDb, brief.loudnessDb, seat),
+  );
+}
+
+/** Loads of the drivers at the loudness asked for: as they were measured, or by their data sheets. */
+export function loadsAtLoudness(
+  prediction: Prediction | null,
+  { amplifier, drivers, seat, loudnessDb, sheetLoads }: Asked,
+): readonly DriverLoad[] {
+  const level = prediction && sourceLevelDb(prediction, amplifier);
+  if (!prediction || level === null) return sheetLoads;
+  if (!seat || loudnessDb === null) return [];
+  return loadsAt(prediction.strains, drivers, voltsForLevel(level, loudnessDb, seat));
+}
+
+/** Loads of the drivers with the amplifier driven as the brief says; null while its power is not known. */
+export function loadsAtDrive(design: Design, prediction: Prediction | null): DriverLoad[] | null {
+  const volts = driveVoltsOf(design);
+  if (volts === null) return null;
+  const strains = prediction?.sum ? prediction.strains : sheetStrains(design);
+  return loadsAt(strains, design.drivers, volts);
+}

@@ -1,0 +1,182 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { driveVoltsOf, travelCrestFactor } from '@/core/design/programme';
+import type { Design, Driver } from '@/core/design/schema';
+import { motionOfFigures } from '@/core/driver/motion';
+import { ratingOf } from '@/core/driver/rating';
+import { sheetFigures } from '@/core/driver/sheetFigures';
+import { logGrid } from '@/core/grid/logGrid';
+import { frequencyOfKa, kaSixDown, kaTakeOver } from '@/core/radiation/piston';
+import { programmeShares } from '@/core/spectrum/programme';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
+import { decibels, hertz, roundedDown, roundedUp, type Consequence } from './consequence';
+import { stepLoss } from './sensitivity';
+
+/** A frequency that bounds a crossover, and why, as "because …" goes on. */
+export interface Bound {
+  readonly hz: number;
+  readonly because: string;
+}
+
+/** Where two drivers may hand over by their data sheets. */
+export interface CrossingRange {
+  /** Not below: what the upper driver bears; null while its sheet does not tell. */
+  readonly least: Bound | null;
+  /** Not above: where the lower driver narrows; null while its sheet does not tell. */
+  readonly most: Bound | null;
+}
+
+/** Order of the electrical high pass by which a range is told. */
+export type CrossingOrder = 1 | 2 | 3 | 4;
+export const orders: readonly CrossingOrder[] = [1, 2, 3, 4];
+
+/**
+ * Where two drivers may hand over. The lower bound is the highest of: an octave above the upper driver's resonance (common
+ * practice), the frequency from which its travel stays within Xmax, and that from which its power stays within its rating, with the
+ * amplifier driven as the brief says through a Butterworth high pass and the pad that its level asks for. The upper bound is the
+ * lower driver's ka of 2, where its directivity begins to jump against a dome's, or, where seats spread wide, its −6 dB there.
+ */
+export function crossingRange(
+  design: Design,
+  lower: Driver,
+  upper: Driver,
+  order: CrossingOrder,
+): CrossingRange {
+  const name = upper.name.toLowerCase();
+  const candidates: Bound[] = [];
+  const { fsHz } = upper.sheet;
+  if (fsHz !== null)
+    candidates.push({
+      hz: 2 * fsHz,
+      because: `an octave above the ${name}’s resonance is left free`,
+    });
+  const { travelHz, powerHz } = strainBounds(design, lower, upper, order);
+  if (travelHz !== null)
+    candidates.push({ hz: travelHz, because: `below it the ${name} would pass Xmax` });
+  if (powerHz !== null)
+    candidates.push({ hz: powerHz, because: `below it the ${name} would pass its rated power` });
+  const least = candidates.reduce<Bound | null>(
+    (most, one) => (most === null || one.hz > most.hz ? one : most),
+    null,
+  );
+  return { least, most: narrowing(design, lower) };
+}
+
+function narrowing({ brief, airTemperatureC }: Design, { name, sheet }: Driver): Bound | null {
+  const { sdCm2 } = sheet;
+  if (sdCm2 === null) return null;
+  const at = (ka: number) => frequencyOfKa(ka, sdCm2, speedOfSoundMps(airTemperatureC));
+  const word = name.toLowerCase();
+  const takeOver = {
+    hz: at(kaTakeOver),
+    because: `above it the ${word} narrows (ka = ${kaTakeOver}) and the directivity jumps`,
+  };
+  const { spreadDeg } = brief;
+  if (spreadDeg === null) return takeOver;
+  const seats = at(kaSixDown(spreadDeg));
+  return seats < takeOver.hz
+    ? { hz: seats, because: `above it the ${word} is 6 dB down at ±${formatNumber(spreadDeg)}°` }
+    : takeOver;
+}
+
+/** Attenuation by which an upper driver comes down to a lower one, dB; 0 while a sheet does not tell. */
+function padDb({ brief, airTemperatureC }: Design, lower: Driver, upper: Driver): number {
+  const [low, high] = [lower, upper].map(
+    ({ sheet }) => sheetFigures(sheet, airTemperatureC).sensitivityDb,
+  );
+  return low === null || high === null ? 0 : Math.max(0, high - low + stepLoss(brief).db);
+}
+
+/** Frequencies from which travel and power stay within their limits; null where the sheet does not tell, or always. */
+function strainBounds(design: Design, lower: Driver, upper: Driver, order: CrossingOrder) {
+  const volts = driveVoltsOf(design);
+  const grid = logGrid(20, 20_000, 24);
+  if (volts === null) return { travelHz: null, powerHz: null };
+  const drive = volts * 10 ** (-padDb(design, lower, upper) / 20);
+  const shares = programmeShares(grid);
+  const motion = motionOfFigures(upper.sheet, null, grid, design.airTemperatureC);
+  const rating = ratingOf(upper.sheet);
+  /** Sum over the programme behind a high pass. */
+  const behind = (hz: number, weight: (i: number) => number) =>
+    grid.reduce((sum, f, i) => sum + (shares[i] * weight(i)) / (1 + (hz / f) ** (2 * order)), 0);
+  const travelMm = (hz: number) =>
+    1000 * travelCrestFactor * drive * Math.sqrt(behind(hz, (i) => motion!.metresPerVolt[i] ** 2));
+  const voltsSquared = (hz: number) => drive ** 2 * behind(hz, () => 1);
+  const { xmaxMm } = upper.sheet;
+  return {
+    travelHz: motion && xmaxMm !== null ? lowestKeeping(travelMm, xmaxMm) : null,
+    powerHz: rating ? lowestKeeping(voltsSquared, rating.voltsSquared) : null,
+  };
+}
+
+/** Lowest frequency from which a falling figure stays within its limit; null when it does so everywhere. */
+function lowestKeeping(figure: (hz: number) => number, limit: number): number | null {
+  let [low, high] = [20, 20_000];
+  if (figure(low) <= limit) return null;
+  for (let i = 0; i < 40; i++) {
+    const middle = Math.sqrt(low * high);
+    if (figure(middle) > limit) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** Neighbours by the size of their cones, from the largest down; drivers of one size count once. */
+export function neighbours({ drivers }: Pick<Design, 'drivers'>): [Driver, Driver][] {
+  const sorted = drivers
+    .filter(({ sheet }) => sheet.sdCm2 !== null)
+    .sort((a, b) => b.sheet.sdCm2! - a.sheet.sdCm2!)
+    .filter(({ sheet }, i, all) => i === 0 || sheet.sdCm2! < 0.95 * all[i - 1].sheet.sdCm2!);
+  return sorted.slice(1).map((upper, i) => [sorted[i], upper]);
+}
+
+/** A lower bound is rounded up, as an upper one is rounded down. */
+const up = (hz: number) => roundedUp(hz, 2);
+
+/** Order by which a range is told: the usual one. */
+const usualOrder = 2;
+
+/** For each pair of neighbours where they may hand over, in one sentence. */
+export function crossingConsequences(design: Design): Consequence[] {
+  return neighbours(design).flatMap(([lower, upper]): Consequence[] => {
+    const { least, most } = crossingRange(design, lower, upper, usualOrder);
+    if (!least || !most) return [];
+    const [from, to] = [up(least.hz), roundedDown(most.hz, 2)];
+    const names = `${lower.name} and ${upper.name.toLowerCase()}`;
+    const gentler = orders.find((order) => {
+      const range = crossingRange(design, lower, upper, order);
+      return range.least !== null && up(range.least.hz) <= to;
+    });
+    const isPossible = from <= to;
+    return [
+      {
+        id: `crossing-${lower.id}-${upper.id}`,
+        tone: isPossible ? 'plain' : 'conflict',
+        text: isPossible
+          ? `${names}: cross between ${hertz(from)} and ${hertz(to)} with a network of second order, because ${least.because}, and ${most.because}.`
+          : `${names}: with a network of second order there is no place to cross. They should do so above ${hertz(from)}, because ${least.because}, but under ${hertz(to)}, because ${most.because}.${gentler !== undefined && gentler > usualOrder ? ` Order ${gentler} makes room.` : ''}`,
+        arithmetic: [
+          ...levelsLine(design, lower, upper),
+          ...orders.map((order) => orderLine(design, lower, upper, order)),
+          `Upper bound: ka = ${kaTakeOver} of ${formatNumber(lower.sheet.sdCm2!)} cm², ${hertz(frequencyOfKa(kaTakeOver, lower.sheet.sdCm2!, speedOfSoundMps(design.airTemperatureC)))}.`,
+        ],
+      },
+    ];
+  });
+}
+
+function levelsLine(design: Design, lower: Driver, upper: Driver): string[] {
+  const [low, high] = [lower, upper].map(
+    ({ sheet }) => sheetFigures(sheet, design.airTemperatureC).sensitivityDb,
+  );
+  return low === null || high === null
+    ? []
+    : [
+        `For 2.83 V in half space the ${lower.name.toLowerCase()} gives ${decibels(low)}, the ${upper.name.toLowerCase()} ${decibels(high)}; with the step of the baffle its pad is ${formatFixed(padDb(design, lower, upper), 1)} dB.`,
+      ];
+}
+
+function orderLine(design: Design, lower: Driver, upper: Driver, order: CrossingOrder): string {
+  const { travelHz, powerHz } = strainBounds(design, lower, upper, order);
+  const told = (hz: number | null) => (hz === null ? 'no bound' : `from ${hertz(up(hz))}`);
+  return `Order ${order}: within Xmax ${told(travelHz)}, within the rated power ${told(powerHz)}.`;
+}

@@ -1,0 +1,69 @@
+import { excessOf, type DriverLoad } from '@/core/design/strain';
+import type { PowerRating } from '@/core/driver/rating';
+import { travelCrestFactor } from '@/core/design/programme';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
+import { hertz, watts } from './consequence';
+
+/** What a driver has to bear, in words. */
+export interface ToldLoad {
+  /** `travels up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
+  readonly text: string;
+  /** What is wrong with it, as sentences; empty when nothing is. */
+  readonly warnings: readonly string[];
+  readonly arithmetic: readonly string[];
+}
+
+const kindWords: Readonly<Record<PowerRating['kind'], string>> = {
+  noise: 'noise (IEC 60268-5)',
+  aes: 'AES',
+  programme: 'programme, twice that of noise',
+  system: 'power of a whole system',
+};
+
+const mm = (value: number) => `±${formatNumber(value, 2)} mm`;
+
+/** Tells a load: travel against Xmax, which is about distortion, and power and mechanical limit, which are about damage. */
+export function tellLoad(load: DriverLoad): ToldLoad {
+  const { travelMm, travelFromHz, xmaxMm, mechanicalMm, rating, needs } = load;
+  const excess = excessOf(load);
+  const isPartial = travelFromHz > 0;
+  const travel =
+    travelMm === null
+      ? `moves by what can’t be told yet (needs ${needs})`
+      : `travels ${isPartial ? 'at least' : 'up to'} ${mm(travelMm)}${xmaxMm === null ? '' : ` of ${mm(xmaxMm)}`}${isPartial ? `, not known below ${hertz(travelFromHz)},` : ''}`;
+  const power = `takes ${watts(load.watts)}`;
+  const byRating =
+    rating === null
+      ? ''
+      : `, which by its rating are ${watts(load.volts ** 2 / rating.ohms)} of ${watts(rating.watts)}`;
+  return {
+    text: `${travel} and ${power}${byRating}.`,
+    warnings: [
+      ...(excess.mechanical !== null && excess.mechanical > 1
+        ? [`That is beyond its mechanical limit of ${mm(mechanicalMm!)}: it may be damaged.`]
+        : excess.travel !== null && excess.travel > 1
+          ? ['That is beyond Xmax: it distorts.']
+          : []),
+      ...(excess.power !== null && excess.power > 1
+        ? ['That is more power than its rating allows: its voice coil may burn.']
+        : []),
+    ],
+    arithmetic: [
+      `${formatFixed(load.volts, 1)} V rms at it, programme of IEC 60268-1.`,
+      ...(travelMm === null ? [] : [travelLine(load)]),
+      ...(rating === null ? [] : [ratingLine(rating)]),
+    ],
+  };
+}
+
+const travelLine = ({ basis }: DriverLoad): string =>
+  `Travel from voltage, force factor and ${basis === 'impedance' ? 'the impedance as measured, box included' : 'its figures (fs, Q, mass)'}; peaks ${travelCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
+
+function ratingLine(rating: PowerRating): string {
+  const { kind, ohms, voltsSquared, isKindAssumed, areOhmsAssumed, filter } = rating;
+  const assumed = isKindAssumed ? 'taken, as the data sheet does not say which, as ' : '';
+  const behind = filter
+    ? ` behind a high pass of order ${filter.order} at ${hertz(filter.hz)}, of which the coil gets ${watts(rating.watts)}`
+    : '';
+  return `Rating ${assumed}${kindWords[kind]}${behind}: ${formatNumber(rating.watts, 3)} W × ${formatNumber(ohms, 3)} Ω${areOhmsAssumed ? ' (assumed)' : ''} = ${formatNumber(voltsSquared, 3)} V²; compared by V²/Z, as it is defined.`;
+}

@@ -1,0 +1,9 @@
+import type { DriverSheet } from '@/core/design/briefSchema';
+
+/** Kinds of power ratings, as a sentence goes on after the watts. */
+export const ratingKinds: Readonly<Record<NonNullable<DriverSheet['ratedAs']>, string>> = {
+  noise: 'noise (IEC)',
+  aes: 'AES',
+  programme: 'programme',
+  system: 'the whole system, behind a filter',
+};
