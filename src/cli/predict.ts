@@ -1,6 +1,11 @@
 import { join } from 'node:path';
 import { curveTables } from '@/core/formats/curveTables';
 import { predict as predictDesign } from '@/core/design/predict';
+import { loadsAtDrive } from '@/core/brief/asked';
+import type { Prediction } from '@/core/design/prediction';
+import { driveVoltsOf } from '@/core/design/programme';
+import type { Design } from '@/core/design/schema';
+import { excessOf } from '@/core/design/strain';
 import { standingsOf } from '@/core/promises/standing';
 import { sentence } from '@/core/problem';
 import { readArguments, type Command } from './command';
@@ -57,6 +62,7 @@ Example:
         at_hz: verdict.atHz,
         needs: verdict.needs,
       })),
+      drivers: driversOf(design, prediction),
       verdicts: findings.map((finding) => ({
         code: finding.code,
         severity: finding.severity,
@@ -66,3 +72,27 @@ Example:
     process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
   },
 };
+
+/** What each driver has to bear with the amplifier driven as the brief says; null while it does not say its power. */
+function driversOf(design: Design, prediction: Prediction) {
+  const loads = loadsAtDrive(design, prediction);
+  return loads?.map((load) => {
+    const { power, travel, mechanical } = excessOf(load);
+    return {
+      name: load.driverName,
+      way: design.ways.find(({ id }) => id === load.wayId)?.name ?? null,
+      source_volts: driveVoltsOf(design),
+      volts: load.volts,
+      watts: load.watts,
+      rated_watts: load.rating?.watts ?? null,
+      rated_ohms: load.rating?.ohms ?? null,
+      power_over_rating: power,
+      peak_travel_mm: load.travelMm,
+      travel_known_from_hz: load.travelFromHz,
+      travel_needs: load.needs,
+      xmax_mm: load.xmaxMm,
+      travel_over_xmax: travel,
+      travel_over_mechanical_limit: mechanical,
+    };
+  });
+}

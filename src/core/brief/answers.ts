@@ -1,5 +1,6 @@
 import type { Brief } from '@/core/design/briefSchema';
 import type { Design } from '@/core/design/schema';
+import { formatNumber } from '@/core/units/quantity';
 import type { SeatConditions } from './arithmetic';
 
 /** Floor of a room of which nothing is said, and the distance up to which a room of that floor adds nothing. */
@@ -18,6 +19,17 @@ export function roomGainDbOf(brief: Brief, distanceMm: number): number {
   const floor = (roomSquareMetres ?? usualRoom.squareMetres) / usualRoom.squareMetres;
   const directMm = usualRoom.directMm * Math.sqrt(floor);
   return Math.min(mostRoomGainDb, Math.max(0, 10 * Math.log10(distanceMm / directMm)));
+}
+
+/** Where what the room adds comes from. */
+export function roomSource({ roomGainDb, roomSquareMetres, purpose }: Brief): string {
+  if (roomGainDb !== null) return 'as stated';
+  if (purpose === 'outdoors') return 'outdoors it adds nothing';
+  const floor =
+    roomSquareMetres === null
+      ? `${usualRoom.squareMetres} m² of floor, assumed`
+      : `${formatNumber(roomSquareMetres)} m² of floor`;
+  return `3 dB for each doubling of the distance beyond about 1 m in 20 m², farther in a larger one (common practice); ${floor}`;
 }
 
 /** A pair, unless something else was answered. */

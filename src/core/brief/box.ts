@@ -1,6 +1,6 @@
 import type { Brief } from '@/core/design/briefSchema';
 import { sourceOhmsOf } from '@/core/design/figures';
-import { partsOf, type Design, type Driver } from '@/core/design/schema';
+import type { Design, Driver } from '@/core/design/schema';
 import { motorOf } from '@/core/driver/motor';
 import { cornerOverResonance } from './arithmetic';
 
@@ -32,11 +32,13 @@ export interface ClosedBox {
 }
 
 /** Resistance of the coils in series on the way to a driver, Ω; parts that are off do not count. */
-export function coilOhmsBefore({ ways, bridges }: Design, driverId: string): number {
-  const own = ways.filter(({ ends }) => ends.some((end) => end.driverId === driverId));
-  return partsOf({ ways: own, bridges: [] as typeof bridges })
-    .filter((part) => part.kind === 'coil' && part.place === 'series' && !part.isOff)
-    .reduce((sum, part) => sum + (part.kind === 'coil' ? part.seriesOhms : 0), 0);
+export function coilOhmsBefore({ ways }: Pick<Design, 'ways'>, driverId: string): number {
+  let ohms = 0;
+  for (const { ends, parts } of ways)
+    if (ends.some((end) => end.driverId === driverId))
+      for (const part of parts)
+        if (part.kind === 'coil' && part.place === 'series' && !part.isOff) ohms += part.seriesOhms;
+  return ohms;
 }
 
 /**

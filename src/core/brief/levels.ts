@@ -3,7 +3,7 @@ import { driveOf, driveVoltsOf } from '@/core/design/programme';
 import type { Design } from '@/core/design/schema';
 import type { DriverLoad } from '@/core/design/strain';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import { roomGainDbOf, seatOf, wantedSineDb } from './answers';
+import { roomSource, seatOf, wantedSineDb } from './answers';
 import { seatGainsDb, seatLevelDb, wattsForLevel, type SeatConditions } from './arithmetic';
 import { loadsAtDrive, loadsAtLoudness, sheetLoadsAtLoudness } from './asked';
 import { bassOf } from './bass';
@@ -67,7 +67,6 @@ function loudest(
 ): Consequence {
   const [nearDb, farDb] = [near, far].map((seat) => seatLevelDb(sensitivity.sourceDb, seat));
   const isOneSeat = near.distanceMm === far.distanceMm;
-  const isStated = brief.roomGainDb !== null;
   return {
     id: 'level',
     tone: 'plain',
@@ -75,9 +74,7 @@ function loudest(
     arithmetic: [
       ...sensitivity.arithmetic,
       ...(isOneSeat ? [far] : [near, far]).map((seat) => sumLine(sensitivity, seat)),
-      isStated
-        ? `Room: ${decibels(roomGainDbOf(brief, far.distanceMm))}, as stated.`
-        : 'Room: 3 dB for each doubling of the distance beyond about 1 m in 20 m² of floor, farther in a larger room (common practice).',
+      `Room: ${roomSource(brief)}.`,
     ],
   };
 }

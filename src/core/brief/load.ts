@@ -84,11 +84,9 @@ function present(design: Design, prediction: Prediction | null): Consequence[] {
   const lowest = prediction && lowestOhms(prediction);
   const floor = impedanceFloor(design.brief);
   if (!lowest || !prediction.impedance || floor === null) return [];
-  const { impedance, frequencyHz } = prediction;
   const worst = lowestEquivalentOhms(prediction)!;
-  const at = frequencyHz.indexOf(worst.atHz);
   const isFine = lowest.value >= floor;
-  const [size, phaseDeg] = [impedance.ohms[at], impedance.phaseDeg[at]];
+  const { ohms: size, phaseDeg } = worst;
   const warming = size * Math.cos((phaseDeg * Math.PI) / 180);
   return [
     {

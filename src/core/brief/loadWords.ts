@@ -35,7 +35,7 @@ export function tellLoad(load: DriverLoad): ToldLoad {
   const byRating =
     rating === null
       ? ''
-      : `, which by its rating are ${watts(load.volts ** 2 / rating.ohms)} of ${watts(rating.watts)}`;
+      : ` (${watts(load.volts ** 2 / rating.ohms)} of ${watts(rating.watts)} by its rating)`;
   return {
     text: `${travel} and ${power}${byRating}.`,
     warnings: [
@@ -60,10 +60,13 @@ const travelLine = ({ basis }: DriverLoad): string =>
   `Travel from voltage, force factor and ${basis === 'impedance' ? 'the impedance as measured, box included' : 'its figures (fs, Q, mass)'}; peaks ${travelCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
 
 function ratingLine(rating: PowerRating): string {
-  const { kind, ohms, voltsSquared, isKindAssumed, areOhmsAssumed, filter } = rating;
-  const assumed = isKindAssumed ? 'taken, as the data sheet does not say which, as ' : '';
-  const behind = filter
-    ? ` behind a high pass of order ${filter.order} at ${hertz(filter.hz)}, of which the coil gets ${watts(rating.watts)}`
-    : '';
-  return `Rating ${assumed}${kindWords[kind]}${behind}: ${formatNumber(rating.watts, 3)} W × ${formatNumber(ohms, 3)} Ω${areOhmsAssumed ? ' (assumed)' : ''} = ${formatNumber(voltsSquared, 3)} V²; compared by V²/Z, as it is defined.`;
+  const { kind, ohms, voltsSquared, statedWatts, isKindAssumed, areOhmsAssumed, filter } = rating;
+  const assumed = isKindAssumed ? ', taken as the data sheet does not say which' : '';
+  const share =
+    filter !== null
+      ? ` behind a high pass of order ${filter.order} at ${hertz(filter.hz)}: the coil gets ${watts(rating.watts)}`
+      : kind === 'programme'
+        ? `: ${watts(rating.watts)} of noise`
+        : '';
+  return `Rating: ${watts(statedWatts)}, ${kindWords[kind]}${assumed}${share}. ${formatNumber(rating.watts, 3)} W × ${formatNumber(ohms, 3)} Ω${areOhmsAssumed ? ' (assumed)' : ''} = ${formatNumber(voltsSquared, 3)} V²; compared by V²/Z, as it is defined.`;
 }

@@ -97,7 +97,7 @@ function driverInBox(design: Design): Consequence[] {
       id: 'driver-in-box',
       tone: asked !== null && f3Hz > asked * 1.02 ? 'conflict' : 'plain',
       text: [
-        `In ${litres(box.litres)}, closed and without fill, the ${name} has a Q of ${formatNumber(qtc, 2)} and is 3 dB down at ${hertz(f3Hz)}${asked === null ? '' : ` (asked for: ${hertz(asked)})`}${peak > 0.5 ? `, with a rise of ${decibels(peak)} above it` : ''}.`,
+        `In ${litres(box.litres)}${woofers.length > 1 ? ', its share of the inside' : ''}, closed and without fill, the ${name} has a Q of ${formatNumber(qtc, 2)} and is 3 dB down at ${hertz(f3Hz)}${asked === null ? '' : ` (asked for: ${hertz(asked)})`}${peak > 0.5 ? `, with a rise of ${decibels(peak)} above it` : ''}.`,
         best
           ? `Without a rise, at a Q of 0.71, it takes ${litres(plain!)} and reaches ${hertz(best.f3Hz)}.`
           : 'No closed box brings it down to a Q of 0.71.',

@@ -405,7 +405,7 @@ test('promises that rose and fell, judged by the later limits', () => {
     movements(standings(design), standings(later)).map((one) => [one.promiseId, one]),
   );
   expect(moved.get('lowest-impedance')).toMatchObject({ direction: 'better', isKept: false });
-  expect(moved.get('travel')).toMatchObject({ direction: 'same' });
+  expect(moved.get('travel')).toMatchObject({ isKept: true });
   expect(moved.get('window')).toMatchObject({ before: null, after: null, direction: null });
   const back = movements(standings(later), standings(design));
   expect(back.find(({ promiseId }) => promiseId === 'lowest-impedance')!.direction).toBe('worse');

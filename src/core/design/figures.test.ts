@@ -10,6 +10,7 @@ import {
   meanLevelDb,
   phaseTrackingDeg,
   reachHz,
+  sensitivityDb,
   targetBandDb,
 } from './figures';
 import { flatTarget } from './briefSchema';
@@ -23,7 +24,7 @@ const highPassDb = (hz: number, corner: number, order: number) =>
 const way = (wayId: string, levelDb: Float64Array, phaseDeg = levelDb.map(() => 0)) =>
   ({ wayId, levelDb, phaseDeg }) as unknown as WayPrediction;
 const predicted = (parts: Partial<Prediction>) =>
-  ({ frequencyHz: grid, ways: [], impedance: null, ...parts }) as unknown as Prediction;
+  ({ frequencyHz: grid, ways: [], impedance: null, loads: [], ...parts }) as unknown as Prediction;
 const silent = grid.map(() => -Infinity);
 
 describe('levels over a band', () => {
@@ -89,6 +90,66 @@ describe('reach', () => {
     expect(reachHz(grid, silent, 3)).toBeNull();
     const cut = grid.map((hz) => (hz < 80 ? -Infinity : 90));
     expect(reachHz(grid, cut, 3)! / 80).toBeCloseTo(1, 1);
+  });
+});
+
+describe('reach', () => {
+  const box = grid.map((hz) => 90 + highPassDb(hz, 120, 2));
+  const corner = reachHz(grid, box, 3)!;
+
+  test('a hump, hum or noise under the first fall is no reach', () => {
+    expect(corner).toBeGreaterThan(115);
+    expect(corner).toBeLessThan(122);
+    // A port's hump at 45 Hz that comes within 2 dB: before, it made a reach of 42 Hz of it.
+    const hump = box.map((db, i) => (grid[i] > 42 && grid[i] < 48 ? 88 : db));
+    expect(reachHz(grid, hump, 3)).toBeCloseTo(corner, 9);
+    expect(reachHz(grid, hump, 10)! / reachHz(grid, box, 10)!).toBeCloseTo(1, 9);
+  });
+
+  test('only a dip narrower than a ninth of an octave is forgiven (IEC 60268-5)', () => {
+    const low = grid.map((hz) => 90 + highPassDb(hz, 40, 2));
+    const own = reachHz(grid, low, 3)!;
+    const dip = (octaves: number) =>
+      low.map((db, i) => (Math.abs(Math.log2(grid[i] / 90)) < octaves / 2 ? db - 12 : db));
+    expect(reachHz(grid, dip(0.06), 3)).toBeCloseTo(own, 9);
+    expect(reachHz(grid, dip(0.3), 3)).toBeGreaterThan(90);
+  });
+
+  test('it is searched from where the level is there, even if that is above 300 Hz', () => {
+    const small = grid.map((hz) => 90 + highPassDb(hz, 400, 4));
+    expect(reachHz(grid, small, 3)!).toBeGreaterThan(330);
+    expect(reachHz(grid, silent, 3)).toBeNull();
+  });
+});
+
+describe('voltage at the terminals', () => {
+  test('sensitivity is that at 2.83 V there, whatever resistance stands before them', () => {
+    // 8 Ω at 60° and 2.5 Ω before it: |Z/(Z + R)| by hand.
+    const [ohms, phaseDeg] = [grid.map(() => 8), grid.map(() => 60)];
+    const loss = 20 * Math.log10(8 / Math.hypot(8 * 0.5 + 2.5, 8 * Math.sin(Math.PI / 3)));
+    const at = (outputOhms: number, levelDb: number) =>
+      sensitivityDb(
+        predicted({
+          sum: { levelDb: grid.map(() => levelDb), phaseDeg: grid.map(() => 0) },
+          impedance: { ohms, phaseDeg },
+        }),
+        { volts: Math.sqrt(8), outputOhms, cableOhms: 0 },
+      );
+    expect(at(0, 88)).toBeCloseTo(88, 9);
+    expect(at(2.5, 88 + loss)).toBeCloseTo(88, 9);
+  });
+
+  test('with several amplifiers the hardest load is the one of least equivalent resistance', () => {
+    const load = (ohms: number, degrees: number) => ({
+      pairId: 'p',
+      name: 'p',
+      ohms: grid.map(() => ohms),
+      phaseDeg: grid.map(() => degrees),
+    });
+    const found = lowestEquivalentOhms(predicted({ loads: [load(4, 0), load(5, 60)] }))!;
+    // 5 Ω at 60° are 0.278 · 5 = 1.39 Ω, though |Z| is larger.
+    expect(found.value).toBeCloseTo(1.39, 1);
+    expect(found.ohms).toBe(5);
   });
 });
 

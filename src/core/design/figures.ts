@@ -170,7 +170,7 @@ export function sourceLevelDb(
  * amplifiers there is no one voltage at the terminals, and their sources' counts.
  */
 export function sensitivityDb(heard: Heard, amplifier: Design['amplifier']): number | null {
-  const { frequencyHz, sum, impedance, loads } = heard;
+  const { sum, impedance, loads } = heard;
   const sourceOhms = sourceOhmsOf(amplifier);
   if (!sum || !impedance || loads.length > 1 || sourceOhms === 0)
     return sourceLevelDb(heard, amplifier);
@@ -204,17 +204,25 @@ export function equivalentOhms(ohms: number, phaseDeg: number): number {
   return ohms / (4 * Math.sin(Math.PI / 6 + phi / 3) * (1 - Math.sin(Math.PI / 6 - (2 * phi) / 3)));
 }
 
+/** An equivalent resistance with the load that it belongs to. */
+export interface LoadAt extends FigureAt {
+  /** |Z| and its phase. */
+  readonly ohms: number;
+  readonly phaseDeg: number;
+}
+
 /** Smallest equivalent resistance over the prediction, of whichever amplifier has it. */
 export function lowestEquivalentOhms({
   frequencyHz,
   impedance,
   loads,
-}: Pick<Prediction, 'frequencyHz' | 'impedance' | 'loads'>): FigureAt | null {
-  let worst: FigureAt | null = null;
+}: Pick<Prediction, 'frequencyHz' | 'impedance' | 'loads'>): LoadAt | null {
+  let worst: LoadAt | null = null;
   for (const { ohms, phaseDeg } of loads.length > 0 ? loads : impedance ? [impedance] : [])
     for (let i = 0; i < frequencyHz.length; i++) {
       const value = equivalentOhms(ohms[i], phaseDeg[i]);
-      if (!worst || value < worst.value) worst = { value, atHz: frequencyHz[i] };
+      if (!worst || value < worst.value)
+        worst = { value, atHz: frequencyHz[i], ohms: ohms[i], phaseDeg: phaseDeg[i] };
     }
   return worst;
 }

@@ -2,12 +2,22 @@ import type { Mark } from '@/core/measurement/condition';
 import type { Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { Microphone } from '@/core/radiation/path';
+import { formatQuantity } from '@/core/units/quantity';
 import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
 import type { Conditioner } from './conditioner';
 import type { MeasurementData } from './predict';
 import { homesOf } from './networkSchema';
-import type { Design, Driver, Measurement, Node, Way, WayEnd } from './schema';
+import { isUsualValue, partDimension, partValue, usualRange } from './partValue';
+import {
+  partsOf,
+  type Design,
+  type Driver,
+  type Measurement,
+  type Node,
+  type Way,
+  type WayEnd,
+} from './schema';
 import { waysStoodOn, waysTakingPart } from './wiring';
 
 /** A driver that can be solved. Without a response it loads the amplifier but is silent. */
@@ -92,6 +102,7 @@ export function inspectInputs(
     ...design.ways.flatMap((way) => inspectWay(design, way, data, condition)),
     ...inspectWiring(design, data),
     ...inspectTiming(design, data, condition),
+    ...inspectValues(design),
   ];
 }
 
@@ -134,6 +145,23 @@ function inspectOpenWay(design: Design, way: Way): Finding[] {
           'Choose a driver for it.',
         ),
   ];
+}
+
+/** Parts whose values no such part has: a unit that was misread, wherever it came from. */
+function inspectValues(design: Design): Finding[] {
+  return partsOf(design)
+    .filter((part) => !isUsualValue(part))
+    .map((part) =>
+      finding(
+        'doubt',
+        part.id,
+        'unusual_value',
+        part.name,
+        `${part.name} has ${formatQuantity(partValue(part), partDimension[part.kind])}.`,
+        `For crossovers a ${part.kind} has ${usualRange(part.kind)}; its unit may have been misread.`,
+        'Correct its value, if it is not meant.',
+      ),
+    );
 }
 
 /** Ways and bridges that stand on one that is left out, and are left out with it. */

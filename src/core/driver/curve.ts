@@ -1,8 +1,6 @@
 import { terminalImpedance, unloaded } from './model';
 import type { ParameterFit } from './parameters';
 
-const speedOfSoundMps = 343.2;
-
 /** |Z| of a fitted model in free air, ohms, with the leads that were taken off before the fit. */
 export function fittedMagnitude(
   { model }: ParameterFit,
@@ -15,7 +13,3 @@ export function fittedMagnitude(
     return Math.hypot(z[0] + leadOhm, z[1]);
   });
 }
-
-/** Frequency at which ka = 1 for a piston of an effective area: below, it radiates alike in all directions. */
-export const pistonLimitHz = (sdM2: number): number =>
-  speedOfSoundMps / (2 * Math.PI * Math.sqrt(sdM2 / Math.PI));

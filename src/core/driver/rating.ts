@@ -21,7 +21,9 @@ export interface PowerRating {
   /** Impedance by which volts count as watts. */
   readonly ohms: number;
   readonly voltsSquared: number;
-  /** The same as watts by that impedance. */
+  /** Power on the sheet. */
+  readonly statedWatts: number;
+  /** What it allows as watts of noise by that impedance. */
   readonly watts: number;
   /** High pass behind which a system rating was taken. */
   readonly filter: { readonly hz: number; readonly order: number } | null;
@@ -75,6 +77,7 @@ export function ratingOf(sheet: PowerSheet, lowestOhms: number | null = null): P
     areOhmsAssumed: nominalOhms === null && kind !== 'aes',
     ohms,
     voltsSquared: ratedWatts * ohms * share,
+    statedWatts: ratedWatts,
     watts: ratedWatts * share,
     filter,
   };

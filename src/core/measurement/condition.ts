@@ -125,8 +125,19 @@ function gate({ lengthMs }: GateStep, { samples }: State): Outcome {
       grid,
     ),
     validFromHz,
-    note: `Arrival at ${(arrival * 1000).toFixed(2)} ms; valid from about ${validFromHz.toFixed(0)} Hz.`,
+    note: `Arrival at ${(arrival * 1000).toFixed(2)} ms; valid from about ${validFromHz.toFixed(0)} Hz, and no finer than ${validFromHz.toFixed(0)} Hz anywhere.`,
   };
+}
+
+/** Match of near and far field, both absolute, beyond which something is not as stated, dB (common practice). */
+const mostMatchDb = 1.5;
+
+/** What a near field that does not meet the far field speaks for. */
+function matchDoubt(matchDb: number, stepWidthMm: number | null): string {
+  const lows = `if both levels are absolute, the lows come out ${Math.abs(matchDb).toFixed(1)} dB too ${matchDb > 0 ? 'high' : 'low'}`;
+  return stepWidthMm === null
+    ? `no step of the baffle is in it: give its width, or ${lows}`
+    : `check the width of the baffle, the radius and the distances; ${lows}`;
 }
 
 function join(step: SpliceStep, { samples, validFromHz }: State, setting: Setting): Outcome {
@@ -158,9 +169,7 @@ function join(step: SpliceStep, { samples, validFromHz }: State, setting: Settin
     ...(step.atHz < validFromHz
       ? [`the gate is valid from ${validFromHz.toFixed(0)} Hz only`]
       : []),
-    ...(Math.abs(Math.abs(matchDb) - 6) < 1.5
-      ? ['6 dB is what half space against free space makes: check the step of the baffle']
-      : []),
+    ...(Math.abs(matchDb) > mostMatchDb ? [matchDoubt(matchDb, step.stepWidthMm)] : []),
   ];
   return {
     samples: joined.samples,

@@ -3,7 +3,7 @@ import type { Samples } from './samples';
 
 const degrees = Math.PI / 180;
 
-/** Delays below this turn the phase by less than three times through the audible band, and are left in. */
+/** Delays below this turn the phase by no more than four times up to 20 kHz, and are left in. */
 const leastSeconds = 0.0002;
 
 /** The bulk delay that makes a phase unreadable, s: 0 without phase, or when it hardly turns. */

@@ -148,7 +148,7 @@ function reflections(samples: Samples): HealthFinding[] {
       `${(echo.seconds * 1000).toFixed(2)} ms`,
       `A reflection arrives ${(echo.seconds * 1000).toFixed(2)} ms after the direct sound, ${(echo.seconds * speedOfSoundMps).toFixed(2)} m farther, at ${decibels(echo.share).toFixed(0)} dB.`,
       'It ripples the whole curve.',
-      `Gate at ${gateMs} ms; the curve is then valid from about ${hz(1000 / gateMs)}.`,
+      `Gate at ${gateMs} ms; the curve is then valid from about ${hz(1000 / gateMs)}, and nowhere shows anything finer than that.`,
     ),
   ];
 }
@@ -293,8 +293,8 @@ export function impedanceHealth(samples: Samples, reOhm: number | null): HealthF
       'under_dc_resistance',
       `${least.toFixed(2)} Ω at ${hz(frequencyHz[lowest])}`,
       `The lowest impedance, ${least.toFixed(2)} Ω, is under the coil’s resistance of ${reOhm} Ω.`,
-      'A driver can’t do that.',
-      'Calibrate the rig, or correct the resistance in the data sheet.',
+      'Data sheets are off by 5 to 10 %, 5 °C of copper are 2 %; else it is the rig.',
+      'Measure the resistance with direct current, and a known resistor with the rig.',
     );
   if (least < 0.5 || magnitude.some((ohms) => ohms > 5000))
     told(

@@ -29,6 +29,13 @@ export interface Splice {
   readonly ka: number;
 }
 
+/** How near a near field's microphone must stand to the middle of the cone, over its radius, for 1 dB (Keele 1974). */
+export const nearDistanceShare = 0.11;
+
+/** Frequency up to which a near field has the shape of the far field: ka = 1. */
+export const nearFieldTopHz = (radiusMm: number): number =>
+  speedOfSoundMps / (2 * Math.PI * (radiusMm / 1000));
+
 /** Half of the join's width, octaves: over these two thirds of an octave one curve fades into the other. */
 const halfJoinOctaves = 1 / 3;
 const speedOfSoundMps = 343.2;

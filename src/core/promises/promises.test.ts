@@ -2,7 +2,7 @@ import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/design/briefSc
 import { applyChange } from '@/core/design/applyChange';
 import { createPredictor } from '@/core/design/predict';
 import type { Prediction, WayPrediction } from '@/core/design/prediction';
-import { emptyDesign, type Design } from '@/core/design/schema';
+import { emptyDesign, plainWay, type Design } from '@/core/design/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
 import { judge, type Verdict } from './judge';
@@ -62,7 +62,8 @@ function promised(
     weight: null,
     ...set,
   };
-  return promisesOf({ ...emptyDesign('x'), ...design, promises: [entry] });
+  const amplifier = { ...emptyDesign('x').amplifier, outputOhms: 0 };
+  return promisesOf({ ...emptyDesign('x'), amplifier, ...design, promises: [entry] });
 }
 
 const verdictOf = (prediction: Prediction | null, promises: DesignPromise[]): Verdict =>
@@ -221,9 +222,52 @@ describe('promises from the brief', () => {
     });
     expect(promises.get('lowest-impedance')!.source.arithmetic).toContain('IEC 60268-5');
     expect(promises.get('on-axis')!.atMost).toBe(2);
-    // 90 dB − 9.03 (8 W) + 6.02 (2 m) − 3.01 (a pair) − 3 (room).
-    expect(promises.get('sensitivity')!.atLeast).toBeCloseTo(90 - 9.031 + 6.021 - 3.01 - 3, 2);
+    // Peaks of 90 dB are those of a sine of 86.99; − 9.03 (8 W) + 6.02 (2 m) − 3.01 (a pair) − 3.01 (room at 2 m).
+    expect(promises.get('seat-level')!.atLeast).toBeCloseTo(86.99, 2);
+    expect(promises.get('sensitivity')!.atLeast).toBeCloseTo(
+      86.99 - 9.031 + 6.021 - 3.01 - 3.01,
+      2,
+    );
     expect(promises.has('travel')).toBe(false);
+  });
+
+  test('what a class-B stage fears is not promised of valves', () => {
+    const asked = { ...design, brief: { ...design.brief, lowestLoadOhms: 4 } };
+    expect(kept(asked).get('equivalent-resistance')!.atLeast).toBe(2);
+    const valve = { ...asked, amplifier: { ...asked.amplifier, outputOhms: 2.5 } };
+    expect(kept(valve).has('equivalent-resistance')).toBe(false);
+  });
+
+  test('slopes that are meant to be 90° apart are promised to be, and judged so', () => {
+    const slope = { alignment: 'butterworth', order: 3, hz: 2000 } as const;
+    const way = { ...plainWay, parts: [], groups: [], ends: [] };
+    const odd: Design = {
+      ...design,
+      ways: [
+        { ...way, id: 'low', name: 'Low', target: { highPass: null, lowPass: slope } },
+        { ...way, id: 'high', name: 'High', target: { highPass: slope, lowPass: null } },
+      ],
+    };
+    const tracking = kept(odd).get('phase-tracking')!;
+    expect(tracking.source.arithmetic).toContain('Low and High are meant to be 90° apart');
+    expect(kept(design).get('phase-tracking')!.source.arithmetic).not.toContain('90°');
+    // BW3 at 2 kHz: equal there, 90° apart at every frequency.
+    const level = (hz: number, isHigh: boolean) =>
+      -10 * Math.log10(1 + (isHigh ? 2000 / hz : hz / 2000) ** 6);
+    const part = (wayId: string, isHigh: boolean, degrees: number): WayPrediction => {
+      const frequencyHz = logGrid(20, 20_480, 48);
+      const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
+      const none = over(() => 0);
+      return {
+        ...{ wayId, volts: none, voltsPhaseDeg: none, sumIfReversedDb: none, bridges: [] },
+        levelDb: over((hz) => level(hz, isHigh)),
+        phaseDeg: over(() => degrees),
+      };
+    };
+    const whole = made(() => 0, undefined, [part('low', false, 0), part('high', true, -90)]);
+    expect(judge(whole, [tracking])[0]).toMatchObject({ isKept: true });
+    expect(judge(whole, [tracking])[0].value).toBeCloseTo(0, 6);
+    expect(judge(whole, [kept(design).get('phase-tracking')!])[0].isKept).toBe(false);
   });
 
   test('what gives way first weighs least', () => {

@@ -168,7 +168,7 @@ function deriveShape(design: Design): Derived[] {
       'Neighbours that are meant to be in phase lose less than 0.3 dB within 30° of it: 20·log(cos 15°) = −0.3 dB (common practice).',
       ...apart.map(
         (names) =>
-          `${names} are meant to be 90° apart, as Butterworth slopes of odd order are, and add up flat either way round; 30° off that, the sum moves by 1.8 dB at most: 10·log(1 + sin 30°).`,
+          `${names} are meant to be 90° apart, as Butterworth slopes of odd order are, and add up flat either way round; 30° off that, the sum rises by 1.8 dB or falls by 3.0: 10·log(1 ± sin 30°).`,
       ),
     ].join(' '),
     yields: 'evenness',
@@ -215,12 +215,14 @@ function deriveLevel(brief: Brief, design: Design): Derived[] {
 
 function sensitivityFor(wanted: number, seat: SeatConditions, brief: Brief): Derived {
   const { drive, distance, count, room } = seatGainsDb(seat);
-  const isStated = brief.roomGainDb !== null;
+  const { roomGainDb, roomSquareMetres } = brief;
+  const from =
+    roomGainDb !== null ? 'stated' : roomSquareMetres !== null ? 'by its floor' : 'assumed';
   return {
     kind: 'sensitivity',
     limit: neededSensitivityDb(wanted, seat),
     answers: ['loudness', 'amplifier', 'seats'],
-    arithmetic: `${formatFixed(wanted, 1)} dB at ${formatQuantity(seat.distanceMm, 'distance')} ${term(-drive)} (${formatNumber(seat.watts)} W) ${term(-distance)} (distance) ${term(-count)} (${seat.speakerCount} speakers) ${term(-room)} (room, ${isStated ? 'stated' : 'assumed'}).`,
+    arithmetic: `${formatFixed(wanted, 1)} dB at ${formatQuantity(seat.distanceMm, 'distance')} ${term(-drive)} (${formatNumber(seat.watts)} W) ${term(-distance)} (distance) ${term(-count)} (${seat.speakerCount} speakers) ${term(-room)} (room, ${from}).`,
     yields: 'loudness',
   };
 }

@@ -23,6 +23,10 @@ export function StepList({ measurement, examination }: StepListProps) {
   const desk = useDesk();
   const { id, name, recipe } = measurement;
   const measurements = useDeskState((state) => state.design.measurements);
+  const widthMm = useDeskState((state) => state.design.brief.widthMm);
+  const driver = useDeskState(
+    (state) => state.design.drivers.find(({ responseId }) => responseId === id) ?? null,
+  );
   const samples = desk.samples(id);
   const others = measurements.filter((other) => other.kind === 'response' && other.id !== id);
   const set = (next: readonly Step[], label: string, mergeKey?: string) =>
@@ -46,7 +50,10 @@ export function StepList({ measurement, examination }: StepListProps) {
                 onAction={(kind) =>
                   samples &&
                   set(
-                    withStep(recipe, firstStep(kind as StepKind, samples, others)),
+                    withStep(
+                      recipe,
+                      firstStep(kind as StepKind, samples, { others, driver, widthMm }),
+                    ),
                     `add ${stepNames[kind as StepKind].toLowerCase()}`,
                   )
                 }

@@ -1,7 +1,9 @@
 'use client';
 import type { Measurement } from '@/core/design/schema';
 import type { Step } from '@/core/measurement/recipe';
-import type { Dimension } from '@/core/units/quantity';
+import { roundedDown } from '@/core/brief/consequence';
+import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';
+import { formatFixed, formatQuantity, type Dimension } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank, TextBlank } from '@/ui/Blank';
 
 interface StepSentenceProps {
@@ -115,7 +117,9 @@ export function StepSentence({ step, others, onChange }: StepSentenceProps) {
             stepBy={10}
             onChange={(stepWidthMm) => onChange({ ...step, stepWidthMm })}
           />{' '}
-          wide.
+          wide. The near microphone stands within{' '}
+          {formatFixed(nearDistanceShare * step.radiusMm, 0)} mm of the middle; what it says holds
+          up to {formatQuantity(roundedDown(nearFieldTopHz(step.radiusMm), 2), 'hertz')} (ka = 1).
         </>
       );
     case 'bridge':

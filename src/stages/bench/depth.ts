@@ -23,7 +23,8 @@ export function tailsFor(desk: Desk, { responseId }: Driver): Slopes {
     return { below: tails.belowDbPerOctave, above: tails.aboveDbPerOctave, isStated: true };
   const samples = responseId === null ? undefined : desk.samples(responseId);
   if (!samples) return { below: 12, above: -12, isStated: false };
-  // A driver falls by the second order at least, on both sides: its mass and its coil see to that (common practice).
+  // Below its resonance a driver falls by the second order at least; above, break-up and coil come to about that, and the doubt
+  // of a whole order covers a coil alone, which makes 3 to 6 dB per octave (common practice).
   const slope = (end: 'below' | 'above') =>
     6 * Math.round(endSlope(samples.frequencyHz, samples.magnitude, end) / 6);
   return {

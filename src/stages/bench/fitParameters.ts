@@ -1,7 +1,9 @@
 import type { DriverSheet } from '@/core/design/briefSchema';
 import type { Driver } from '@/core/design/schema';
-import { fittedMagnitude, pistonLimitHz } from '@/core/driver/curve';
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { fittedMagnitude } from '@/core/driver/curve';
 import type { DriverParameters, ParameterFit, SecondRun } from '@/core/driver/parameters';
+import { frequencyOfKa } from '@/core/radiation/piston';
 import { thinnedForDisplay } from '@/core/measurement/display';
 import { problem } from '@/core/problem';
 import type { Desk } from '@/desk/desk';
@@ -14,7 +16,8 @@ export interface FittedDriver {
     readonly measured: Float64Array;
     readonly modelled: Float64Array;
   };
-  readonly pistonHz: number;
+  /** Where ka = 1. */
+  readonly evenUpToHz: number;
 }
 
 /**
@@ -33,11 +36,12 @@ export async function fitParameters(desk: Desk, driver: Driver): Promise<FittedD
       'Write it into the sentence above.',
     );
   const sdM2 = sheet.sdCm2 / 1e4;
+  const { airTemperatureC } = desk.store.getState().design;
   const fit = await desk.workbench().fitDriver(free, secondRun(desk, fitting, missing), {
     sdM2,
     reOhm: fitting.reOhm,
     leadOhm: fitting.leadOhm,
-    airTemperatureC: desk.store.getState().design.airTemperatureC,
+    airTemperatureC,
   });
   const { frequencyHz, magnitude } = thinnedForDisplay(free);
   return {
@@ -47,7 +51,7 @@ export async function fitParameters(desk: Desk, driver: Driver): Promise<FittedD
       measured: magnitude,
       modelled: fittedMagnitude(fit, frequencyHz, fitting.leadOhm),
     },
-    pistonHz: pistonLimitHz(sdM2),
+    evenUpToHz: frequencyOfKa(1, sheet.sdCm2, speedOfSoundMps(airTemperatureC)),
   };
 }
 
@@ -75,4 +79,6 @@ export const sheetOf = (p: DriverParameters): Partial<DriverSheet> => ({
   qes: Number(p.qes.toPrecision(4)),
   reOhm: Number(p.reOhm.toPrecision(4)),
   ...(p.vasM3 === null ? {} : { vasLitres: Number((p.vasM3 * 1000).toPrecision(4)) }),
+  ...(p.mmsKg === null ? {} : { mmsG: Number((p.mmsKg * 1000).toPrecision(4)) }),
+  ...(p.blTm === null ? {} : { blTm: Number(p.blTm.toPrecision(4)) }),
 });

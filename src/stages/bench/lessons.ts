@@ -130,7 +130,7 @@ export const lessons: readonly Lesson[] = [
       },
       {
         task: 'Write the cone’s area, name the second impedance and its mass, fit, and take the figures over.',
-        why: 'The standard error says which figures the data really hold.',
+        why: 'The first error says what the noise leaves open, the second also what area, mass and air usually are off by.',
         table: 'parameters',
         isDone: some(({ fitting, sheet }) => fitting.secondId !== null && sheet.fsHz !== null),
       },

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue } from '@/core/design/partValue';
+import { partDimension, partValue } from '@/core/design/partValue';
 import { partsOf, type Part } from '@/core/design/schema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
@@ -15,7 +15,6 @@ import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
-import { dimensionOf } from './partWords';
 import { PartLimitBlanks } from './PartLimitBlanks';
 import { useSheetChoices } from './sheetChoices';
 import { StockChoices } from './StockChoices';
@@ -78,7 +77,7 @@ export function FitSheet() {
               {part.name}
             </Tick>
             <span>
-              {formatQuantity(Number(partValue(part).toPrecision(3)), dimensionOf[part.kind])}
+              {formatQuantity(Number(partValue(part).toPrecision(3)), partDimension[part.kind])}
             </span>
             {isFree(part) && <Bounds part={part} onSet={setFit} />}
             {part.fit.tie === null ? (
@@ -171,7 +170,7 @@ function Bounds({ part, onSet }: { readonly part: Part; readonly onSet: SetFit }
       label={`${words} value of ${part.name}`}
       placeholder={words}
       value={part.fit[which]}
-      dimension={dimensionOf[part.kind]}
+      dimension={partDimension[part.kind]}
       min={1e-9}
       max={1e6}
       stepBy={partValue(part) / 10}

@@ -2,7 +2,7 @@
 import { memo } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/design/arrange';
-import { partValue } from '@/core/design/partValue';
+import { partDimension, partValue } from '@/core/design/partValue';
 import { originalOf } from '@/core/design/mirror';
 import { allPlaces } from '@/core/design/places';
 import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/design/schema';
@@ -16,7 +16,7 @@ import { QuantityField } from '@/ui/QuantityField';
 import { Note } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { Row } from './inspectorLook';
-import { dimensionOf, kindWords, limitsOf, placeWords } from './partWords';
+import { kindWords, limitsOf, placeWords } from './partWords';
 import { nudgeSeries, steppedValue } from './networkEdits';
 import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
@@ -157,7 +157,7 @@ function PartFigures({ part }: { readonly part: Part }) {
       <QuantityField
         label={`Value (arrow keys: ${nudgeSeries.coarse}, with Alt ${nudgeSeries.fine})`}
         value={partValue(part)}
-        dimension={dimensionOf[part.kind]}
+        dimension={partDimension[part.kind]}
         {...limitsOf[part.kind]}
         step={(_, steps, isFine) => steppedValue(part, steps, isFine)}
         onCommit={(value) =>

@@ -12,7 +12,7 @@ import { formatQuantity, parseQuantity } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
 import { Note, Quiet, Sentence } from '@/ui/sheets';
-import { dimensionOf } from './partWords';
+import { partDimension } from '@/core/design/partValue';
 
 const stockOptions = [
   { id: 'E6', text: 'E6' },
@@ -82,7 +82,7 @@ function StockBlank({
           <QuantityBlank
             label={`step of ${kind}s`}
             value={stock.stepOf}
-            dimension={dimensionOf[kind]}
+            dimension={partDimension[kind]}
             min={firstStep[kind] / 100}
             max={firstStep[kind] * 100}
             stepBy={firstStep[kind]}
@@ -114,7 +114,7 @@ function stockFrom(id: StockId, kind: keyof Buyable): Stock {
 /** A value above zero, or null for what can't be read. */
 function valueOf(word: string, kind: keyof Buyable): number | null {
   try {
-    const value = parseQuantity(word, dimensionOf[kind]);
+    const value = parseQuantity(word, partDimension[kind]);
     return value > 0 ? value : null;
   } catch (error) {
     if (error instanceof ProblemError) return null;
@@ -144,7 +144,7 @@ function Owned({
     setTrouble(
       unread.length === 0
         ? null
-        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], dimensionOf[kind])}, and a semicolon between.`,
+        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], partDimension[kind])}, and a semicolon between.`,
     );
     if (owned.length > 0) onChange({ ...series, [kind]: { owned } });
   };
@@ -158,7 +158,7 @@ function Owned({
             <span>Own {kind}s, each piece with a semicolon between</span>
             <input
               defaultValue={stock.owned
-                .map((value) => formatQuantity(value, dimensionOf[kind]))
+                .map((value) => formatQuantity(value, partDimension[kind]))
                 .join('; ')}
               onBlur={(event) => read(kind, event.target.value)}
             />
@@ -176,7 +176,7 @@ function Pairs({ parts, series }: { readonly parts: readonly Part[]; readonly se
     const stock = series[part.kind];
     if (typeof stock === 'string' || !('twoOf' in stock)) return [];
     const two = twoThatMake(partValue(part), stock.twoOf);
-    const shown = (value: number) => formatQuantity(value, dimensionOf[part.kind]);
+    const shown = (value: number) => formatQuantity(value, partDimension[part.kind]);
     return two
       ? [
           `${part.name}: ${shown(two[0])} and ${shown(two[1])} in ${part.kind === 'capacitor' ? 'parallel' : 'series'}`,

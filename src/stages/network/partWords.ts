@@ -1,6 +1,6 @@
 import type { Part, PartKind, Place } from '@/core/design/schema';
-import { partValue } from '@/core/design/partValue';
-import { formatQuantity, type Dimension } from '@/core/units/quantity';
+import { partDimension, partValue } from '@/core/design/partValue';
+import { formatQuantity } from '@/core/units/quantity';
 
 export const kindWords: Readonly<Record<PartKind, string>> = {
   resistor: 'resistor',
@@ -13,12 +13,6 @@ export const placeWords: Readonly<Record<Place, string>> = {
   shunt: 'in shunt',
 };
 
-export const dimensionOf: Readonly<Record<PartKind, Dimension>> = {
-  resistor: 'ohm',
-  coil: 'henry',
-  capacitor: 'farad',
-};
-
 /** Limits of the schema, in Ω, H and F, as narrow as what a hand can hold. */
 export const limitsOf: Readonly<Record<PartKind, { readonly min: number; readonly max: number }>> =
   {
@@ -28,4 +22,4 @@ export const limitsOf: Readonly<Record<PartKind, { readonly min: number; readonl
   };
 
 export const shownValue = (part: Part): string =>
-  formatQuantity(partValue(part), dimensionOf[part.kind]);
+  formatQuantity(partValue(part), partDimension[part.kind]);

@@ -36,7 +36,7 @@ interface FrequencyChartProps {
   readonly live?: LiveCurves;
   /** Stretches that were not measured: hatched. */
   readonly marks?: readonly ChartMark[];
-  /** Left scale; the window's height follows from its width by IEC 60263 when the unit is dB. */
+  /** Left scale. Of 50 dB a decade is as wide as 25 dB are high, of 100 dB as 50: the proportions of IEC 60263; others have none. */
   readonly bottom: number;
   readonly top: number;
   readonly unit: string;
@@ -93,7 +93,8 @@ export function FrequencyChart({
 
   const right = rightAxis ? margin.left : margin.right;
   const plotWidth = Math.max(120, Math.min(widestPlotPx, widthPx - margin.left - right));
-  // 50 dB over three decades: 25 dB are as high as one decade is wide. A second scale narrows the plot, not its height.
+  // Two thirds as high as wide: over three decades 50 dB have the proportion of 25 dB to a decade. A second scale narrows the
+  // plot, not its height, and then they have not.
   const plotHeight = Math.round(
     (Math.min(widestPlotPx, widthPx - margin.left - margin.right) / 3) * 2,
   );
