@@ -112,7 +112,7 @@ describe('two small woofers close to a wall', () => {
     // η₀ = 4π²/343.2³·48³·0.014/0.45 = 0.336 %; 112.16 − 24.74 + 10·lg(8/6.2) = 88.5 dB; two in parallel + 6.0.
     expect(lines(wall, 'level')).toContain('η₀ = 0.336 %, 88.5 dB');
     expect(lines(wall, 'level')).toContain('2 of them in parallel: + 6.0 dB');
-    // Step of 180 mm: 5.76 dB by numpy, half of it close to a wall.
+    // Step of 180 mm: 5.75 dB by numpy, half of it close to a wall.
     expect(lines(wall, 'level')).toContain('5.8 dB; close to a surface, half of it is lost: 2.9 dB');
     // Room: 10·lg(3.5/√1.25) = 4.96 dB.
     expect(lines(wall, 'level')).toContain('+ 5.0 (room)');

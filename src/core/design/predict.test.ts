@@ -211,6 +211,22 @@ describe('findings', () => {
     );
     expect(doubt!.what).toContain('3.00 ms');
   });
+  test('a value that no such part has is questioned, wherever it came from', () => {
+    const { design, data } = readDemo();
+    const farads = applyChange(design, { type: 'setPartValue', id: 'c1', value: 4.7e-1 });
+    const [found] = predict(farads, data).findings;
+    expect(found).toMatchObject({ code: 'unusual_value', where: 'C1', severity: 'doubt' });
+    expect(found.why).toContain('47 nF to 2000 µF');
+    for (const [id, value] of [
+      ['c1', 2e-3],
+      ['l1', 10e-6],
+      ['r1', 0.05],
+    ] as const)
+      expect(
+        predict(applyChange(design, { type: 'setPartValue', id, value }), data).findings,
+      ).toEqual([]);
+  });
+
   test('a value that no part can have, also after a sound one', () => {
     const { design, data } = simple([[capacitor]]);
     const predictor = createPredictor();

@@ -140,26 +140,33 @@ test('a near field that is not there is told, and the rest goes on', () => {
   expect(samples.magnitude[0]).toBe(raw.magnitude[0] + 1);
 });
 
-test('half space against free space is suspected when the join is 6 dB off', () => {
+describe('a near field that does not meet the far field', () => {
   const near = measured(driver, logGrid(10, 2000, 48));
-  const scaled = { ...near, magnitude: near.magnitude.map((db) => db + 20 * Math.log10(20) - 6) };
-  const { notes } = apply(
-    [
-      {
-        kind: 'splice',
-        isOn: true,
-        nearId: 'a'.repeat(32),
-        radiusMm: 100,
-        portId: null,
-        portRadiusMm: null,
-        atHz: 300,
-        stepWidthMm: null,
-      },
-    ],
-    raw,
-    { find: () => scaled },
-  );
-  expect(notes.get(0)).toMatch(/moved by 6\.0 dB.*check the step of the baffle/);
+  const joined = (offDb: number, stepWidthMm: number | null) => {
+    const scaled = {
+      ...near,
+      magnitude: near.magnitude.map((db) => db + 20 * Math.log10(20) - offDb),
+    };
+    const step = { kind: 'splice', isOn: true, nearId: 'a'.repeat(32), radiusMm: 100 } as const;
+    const { notes } = apply(
+      [{ ...step, portId: null, portRadiusMm: null, atHz: 300, stepWidthMm }],
+      raw,
+      { find: () => scaled },
+    );
+    return notes.get(0)!;
+  };
+
+  test('is questioned from 1.5 dB on, whatever the size', () => {
+    expect(joined(6, null)).toMatch(/moved by 6\.0 dB.*should be within 1\.5 dB.*too high/);
+    expect(joined(2.5, null)).toMatch(/should be within 1\.5 dB/);
+    expect(joined(-2.5, null)).toMatch(/too low/);
+    expect(joined(1, null)).not.toMatch(/should be within/);
+  });
+
+  test('is half space without a step, and that is said', () => {
+    expect(joined(0, null)).toMatch(/up to 6 dB too high/);
+    expect(joined(0, 300)).not.toMatch(/up to 6 dB/);
+  });
 });
 
 test('a new step goes to its place', () => {

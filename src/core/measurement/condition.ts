@@ -132,14 +132,6 @@ function gate({ lengthMs }: GateStep, { samples }: State): Outcome {
 /** Match of near and far field, both absolute, beyond which something is not as stated, dB (common practice). */
 const mostMatchDb = 1.5;
 
-/** What a near field that does not meet the far field speaks for. */
-function matchDoubt(matchDb: number, stepWidthMm: number | null): string {
-  const lows = `if both levels are absolute, the lows come out ${Math.abs(matchDb).toFixed(1)} dB too ${matchDb > 0 ? 'high' : 'low'}`;
-  return stepWidthMm === null
-    ? `no step of the baffle is in it: give its width, or ${lows}`
-    : `check the width of the baffle, the radius and the distances; ${lows}`;
-}
-
 function join(step: SpliceStep, { samples, validFromHz }: State, setting: Setting): Outcome {
   const source = (id: string, radiusMm: number): NearSource => {
     const near = setting.find(id);
@@ -169,7 +161,16 @@ function join(step: SpliceStep, { samples, validFromHz }: State, setting: Settin
     ...(step.atHz < validFromHz
       ? [`the gate is valid from ${validFromHz.toFixed(0)} Hz only`]
       : []),
-    ...(Math.abs(matchDb) > mostMatchDb ? [matchDoubt(matchDb, step.stepWidthMm)] : []),
+    ...(Math.abs(matchDb) > mostMatchDb
+      ? [
+          `with levels that are both absolute this should be within ${mostMatchDb} dB: check the width of the baffle, the radius and the distances, the lows are about as much too ${matchDb > 0 ? 'high' : 'low'}`,
+        ]
+      : []),
+    ...(step.stepWidthMm === null
+      ? [
+          'no step of a baffle is in it, as for a driver in a wall: in a box the lows come out up to 6 dB too high',
+        ]
+      : []),
   ];
   return {
     samples: joined.samples,
