@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
+import type { Design } from '@/core/design/schema';
 import { expectSaved, openDemo, part, stored } from './desk';
 
 const promise = (page: Page, id: string) => page.locator(`[data-promise="${id}"]`);
@@ -110,6 +111,73 @@ test('what the answers mean follows them, with its arithmetic', async ({ page })
   await trade.getByText('arithmetic').click();
   await expect(trade).toContainText('2.05·10⁻⁶');
   await expect(meaning.locator('details[data-out="true"]').first()).toBeVisible();
+});
+
+test('Brief and Network tell the same travel and power, at the drive that was chosen', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.getByText('in phase').first().click();
+  const told = page.getByText(/Woofer travels up to ±[\d.]+ mm of ±6\.5 mm and takes/);
+  await expect(told).toContainText('That is beyond Xmax: it distorts.');
+  const figures = /travels up to .* by its rating\)/.exec((await told.textContent())!)![0];
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  const woofer = page.locator('[data-consequence="load-way-woofer-woofer"]');
+  await expect(woofer).toContainText(figures);
+  // Music moves it by the root of a fifth.
+  await page.getByRole('button', { name: /How the amplifier is driven$/ }).click();
+  await page.getByRole('option', { name: 'music, just short of clipping' }).click();
+  await expect(woofer).toContainText('with music just short of clipping');
+  await expect(woofer).not.toContainText('distorts');
+  const mm = (text: string | null) => Number(/it travels up to ±([\d.]+)/.exec(text!)![1]);
+  const worst = Number(/up to ±([\d.]+)/.exec(figures)![1]);
+  expect(mm(await woofer.textContent()) / worst).toBeCloseTo(Math.sqrt(0.2), 1);
+  await expectSaved(page);
+  expect((await stored(page, id)).document).toMatchObject({ brief: { programme: 'music' } });
+});
+
+test('a data sheet says which power it means, and the driver is held against that', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await page.keyboard.press('1');
+  await page.waitForURL(/brief$/);
+  const tweeter = page.locator('[data-consequence="load-way-tweeter-tweeter"]');
+  await expect(tweeter).toContainText('of 10 W by its rating');
+  await page.getByRole('button', { name: /Tweeter: kind of rated power$/ }).click();
+  await page.getByRole('option', { name: 'noise (IEC)' }).click();
+  await expect(tweeter).toContainText('of 80 W by its rating');
+  await page.getByRole('textbox', { name: 'Tweeter: rated power' }).fill('1');
+  await page.keyboard.press('Enter');
+  await expect(tweeter).toHaveAttribute('data-tone', 'conflict');
+  await expect(tweeter).toContainText('its voice coil may burn');
+  await expect(promise(page, 'driver-power')).toHaveAttribute('data-state', 'broken');
+  await expectSaved(page);
+  const { document } = await stored(page, id);
+  expect((document as unknown as Design).drivers[2].sheet).toMatchObject({
+    ratedAs: 'noise',
+    ratedWatts: 1,
+  });
+});
+
+test('what can be read in two ways is asked back, and nothing is taken over', async ({ page }) => {
+  await openDemo(page);
+  await part(page, 'C1').click();
+  const value = page.getByRole('textbox', { name: /^Value/ });
+  for (const [typed, asked] of [
+    ['4R7', 'Type 4u7.'],
+    ['10 MF', 'Type 10 µF.'],
+    ['2,500', 'Type 2.5 or 2500.'],
+  ]) {
+    await value.fill(typed);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert').filter({ hasText: asked })).toBeVisible();
+    await expect(value).toHaveValue(typed);
+  }
+  await value.press('Escape');
+  await expect(value).toHaveValue('56 µF');
 });
 
 test('a promise that a coil breaks says where, and which parts move it', async ({ page }) => {

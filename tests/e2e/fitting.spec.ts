@@ -232,7 +232,11 @@ test('the chosen part tells its influence, its heat and its failures; the cursor
   await expect(page.locator('[data-curve="influence"]')).toBeVisible();
   await expect(page.getByText(/A tenth more moves the sum by [−+][\d.]+ dB at/)).toBeVisible();
   await expect(
-    page.getByText(/Under programme at the amplifier’s power \(21\.9 V rms\)/),
+    page.getByText(/With the amplifier 3 dB into clipping, a worst case \(22\.0 V rms\)/),
+  ).toBeVisible();
+  // More than a watt: clearances, and that it burns skin even at half of its rating.
+  await expect(
+    page.getByText(/of heat\. Rated for \d+ W or more .* it burns skin\./),
   ).toBeVisible();
   await expect(page.getByText(/If it breaks: .* If it shorts: /)).toBeVisible();
   const chart = page.getByRole('figure', { name: /^On axis/ });

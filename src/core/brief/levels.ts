@@ -130,14 +130,13 @@ function driverLoads(
           : 'plain',
       text: [
         quiet
-          ? `At ${decibels(loudnessDb!, 0)} the ${load.driverName.toLowerCase()} ${quiet.text}`
-          : '',
-        ...(quiet?.warnings ?? []),
-        `With ${driveOf(brief).words}, ${quiet ? 'it' : `the ${load.driverName.toLowerCase()}`} ${loud.text}`,
+          ? `At ${decibels(loudnessDb!, 0)} the ${load.driverName.toLowerCase()} ${quiet.short}; with ${driveOf(brief).words}, it ${loud.text}`
+          : `With ${driveOf(brief).words}, the ${load.driverName.toLowerCase()} ${loud.text}`,
         ...loud.warnings,
-      ]
-        .filter(Boolean)
-        .join(' '),
+        ...(quiet && quiet.warnings.length > 0
+          ? [`So already at ${decibels(loudnessDb!, 0)}.`]
+          : []),
+      ].join(' '),
       arithmetic: [
         `Source: ${formatFixed(volts!, 1)} V rms with ${driveOf(brief).words}.`,
         ...loud.arithmetic,

@@ -8,6 +8,8 @@ import { hertz, watts } from './consequence';
 export interface ToldLoad {
   /** `travels up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
   readonly text: string;
+  /** The same without limits: `travels up to ±1.2 mm and takes 3.4 W`. */
+  readonly short: string;
   /** What is wrong with it, as sentences; empty when nothing is. */
   readonly warnings: readonly string[];
   readonly arithmetic: readonly string[];
@@ -30,14 +32,17 @@ export function tellLoad(load: DriverLoad): ToldLoad {
   const travel =
     travelMm === null
       ? `moves by what can’t be told yet (needs ${needs})`
-      : `travels ${isPartial ? 'at least' : 'up to'} ${mm(travelMm)}${xmaxMm === null ? '' : ` of ${mm(xmaxMm)}`}${isPartial ? `, not known below ${hertz(travelFromHz)},` : ''}`;
+      : `travels ${isPartial ? 'at least' : 'up to'} ${mm(travelMm)}`;
+  const limit = travelMm === null || xmaxMm === null ? '' : ` of ${mm(xmaxMm)}`;
+  const unknown = isPartial ? `, not known below ${hertz(travelFromHz)},` : '';
   const power = `takes ${watts(load.watts)}`;
   const byRating =
     rating === null
       ? ''
       : ` (${watts(load.volts ** 2 / rating.ohms)} of ${watts(rating.watts)} by its rating)`;
   return {
-    text: `${travel} and ${power}${byRating}.`,
+    text: `${travel}${limit}${unknown} and ${power}${byRating}.`,
+    short: `${travel}${unknown} and ${power}`,
     warnings: [
       ...(excess.mechanical !== null && excess.mechanical > 1
         ? [`That is beyond its mechanical limit of ${mm(mechanicalMm!)}: it may be damaged.`]

@@ -5,7 +5,8 @@ import type { Design } from './schema';
 interface Drive {
   /** Mean square voltage over that of a sine at the rated power. */
   readonly share: number;
-  /** For a sentence that begins with "Driven …" or "with …". */
+  /** For a choice among them, and for a sentence that begins with "With …". */
+  readonly name: string;
   readonly words: string;
 }
 
@@ -14,9 +15,21 @@ interface Drive {
  * Music with peaks 10 dB over its rms is usual (common practice), pressed music has less, an orchestra more.
  */
 export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = {
-  overdriven: { share: 1, words: 'the amplifier 3 dB into clipping, a worst case' },
-  full: { share: 0.5, words: 'the amplifier just short of clipping on noise' },
-  music: { share: 0.2, words: 'music just short of clipping, peaks 10 dB over its rms' },
+  overdriven: {
+    share: 1,
+    name: 'noise, 3 dB into clipping',
+    words: 'the amplifier 3 dB into clipping, a worst case',
+  },
+  full: {
+    share: 0.5,
+    name: 'noise, just short of clipping',
+    words: 'the amplifier just short of clipping on noise',
+  },
+  music: {
+    share: 0.2,
+    name: 'music, just short of clipping',
+    words: 'music just short of clipping, peaks 10 dB over its rms',
+  },
 };
 
 /** The drive that a brief means; the worst case while it does not say. */

@@ -245,7 +245,7 @@ function Amplifier() {
           options={programmes}
           value={programme}
           onChange={(next) => answer('programme', { programme: next })}
-          placeholder={drives.overdriven.words}
+          placeholder={drives.overdriven.name}
         />
         . The speaker shall be rated{' '}
         <Quantity of="ratedOhms" label="Rated impedance" question="rated impedance" {...ohms} />.

@@ -4,6 +4,7 @@ import styled from 'styled-components';
 import type { Consequence } from '@/core/brief/consequence';
 import type { Option } from '@/core/brief/options';
 import { useDeskState } from '@/desk/DeskContext';
+import { Arithmetic } from '@/ui/Arithmetic';
 import { Quiet } from '@/ui/sheets';
 
 /** What the answers mean, worked out as they come. */
@@ -93,24 +94,6 @@ function Options({ title, of }: { readonly title: string; readonly of: readonly 
     </section>
   );
 }
-
-/** How figures were found, for whoever asks. */
-function Arithmetic({ lines }: { readonly lines: readonly string[] }) {
-  if (lines.length === 0) return null;
-  return (
-    <Steps>
-      <summary>arithmetic</summary>
-      {lines.map((line) => (
-        <p key={line}>{line}</p>
-      ))}
-    </Steps>
-  );
-}
-
-const Steps = styled.details`
-  color: ${({ theme }) => theme.colour.quiet};
-  font-size: ${({ theme }) => theme.size.small};
-`;
 
 const Aside = styled.aside`
   border-left: 1px solid ${({ theme }) => theme.colour.rule};

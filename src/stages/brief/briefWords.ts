@@ -21,7 +21,7 @@ export const places: readonly Option<Chosen<'place'>>[] = [
 
 export const programmes: readonly Option<Chosen<'programme'>>[] = (
   ['overdriven', 'full', 'music'] as const
-).map((id) => ({ id, text: drives[id].words }));
+).map((id) => ({ id, text: drives[id].name }));
 
 export const carpentries: readonly Option<Chosen<'carpentry'>>[] = [
   { id: 'straight-cuts', text: 'straight cuts and a drill' },

@@ -12,6 +12,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { Arithmetic } from '@/ui/Arithmetic';
 import { Note, Quiet } from '@/ui/sheets';
 
 /** What a way's filter does apart from its driver, how it follows its own slopes, what its drivers have to take. */
@@ -157,9 +158,8 @@ function Loads({ wayId }: { readonly wayId: string }) {
       const { text, warnings, arithmetic } = tellLoad(load);
       return (
         <Note key={load.driverId} $kind={warnings.length > 0 ? 'doubt' : 'plain'}>
-          <span title={arithmetic.join(' ')}>
-            With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
-          </span>
+          With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
+          <Arithmetic lines={arithmetic} />
         </Note>
       );
     });
