@@ -214,6 +214,14 @@ test('a bump is pulled down by a trap that is dragged on the curve, and by keys'
   }
   await page.mouse.up();
   await expect.poll(told).not.toBe(proposed);
+  // What the trap works against is asked for when the hand rests; its depth follows.
+  await expect
+    .poll(async () => {
+      const before = await told();
+      await page.waitForTimeout(600);
+      return before === (await told());
+    })
+    .toBe(true);
   const [, db, hz] = /^([\d.]+) dB at ([\d.]+) kHz/.exec((await told())!)!;
   const [, dbBefore, hzBefore] = /^([\d.]+) dB at ([\d.]+) kHz/.exec(proposed!)!;
   expect(Number(hz)).toBeLessThan(Number(hzBefore));

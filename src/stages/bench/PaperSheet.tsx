@@ -145,7 +145,7 @@ function Figures({
     ['Cms', 'compliance', derived.cmsMmPerN, 'mm/N'],
     ['Bl', 'force factor', derived.blTm, 'T·m'],
     ['Xmax', 'travel to each side', sheet.xmaxMm, 'mm'],
-    ['', 'mechanical limit to each side', sheet.mechanicalMm, 'mm'],
+    ['Xmech', 'mechanical limit to each side', sheet.mechanicalMm, 'mm'],
     [
       'P',
       `rated power${sheet.ratedAs === null ? '' : `, ${ratingKinds[sheet.ratedAs]}`}`,
