@@ -21,11 +21,15 @@ const design = (brief: Partial<Brief>, drivers: Driver[], outputOhms: number): D
   drivers,
 });
 
+type Told = Consequence | Option;
+const meaning = (of: Design) =>
+  Object.entries(meaningOf(of, null)) as [string, readonly Told[]][];
+
 /** Everything that is told, as lines. */
 const told = (of: Design): string[] => [
-  ...Object.entries(meaningOf(of, null)).flatMap(([title, list]) => [
+  ...meaning(of).flatMap(([title, list]) => [
     `== ${title}`,
-    ...(list as readonly (Consequence | Option)[]).flatMap((one) =>
+    ...list.flatMap((one) =>
       'text' in one
         ? [`[${one.tone}] ${one.text}`, ...one.arithmetic.map((line) => `    ${line}`)]
         : [
@@ -42,11 +46,11 @@ const told = (of: Design): string[] => [
       `${kind} ${atLeast === null ? '' : `≥ ${atLeast.toFixed(2)}`}${atMost === null ? '' : `≤ ${atMost.toFixed(2)}`}: ${source.arithmetic}`,
   ),
 ];
-const sentence = (of: Design, id: string) =>
-  Object.values(meaningOf(of, null))
-    .flat()
+const sentence = (of: Design, id: string): Told | undefined =>
+  meaning(of)
+    .flatMap(([, list]) => list)
     .find((one) => one.id === id);
-const lines = (of: Design, id: string) => sentence(of, id)!.arithmetic.join('\n');
+const lines = (of: Design, id: string): string => sentence(of, id)!.arithmetic.join('\n');
 
 const dome = sheet('dome', 'Dome', {
   ...{ fsHz: 900, qes: 1.2, qms: 2, sdCm2: 7, mmsG: 0.35, blTm: 3, xmaxMm: 0.4, reOhm: 5.5 },

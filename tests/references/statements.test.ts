@@ -4,7 +4,7 @@
  */
 import { loadsAtDrive, loadsAtLoudness, sheetLoadsAtLoudness } from '@/core/brief/asked';
 import { roomGainDbOf, seatOf, wantedSineDb } from '@/core/brief/answers';
-import { closedBoxLevelDb, closedBoxPeakDb, cornerOverResonance } from '@/core/brief/arithmetic';
+import { closedBoxLevelDb, closedBoxPeakDb, cornerDelayMs, cornerOverResonance } from '@/core/brief/arithmetic';
 import { bassOf } from '@/core/brief/bass';
 import { closedBoxOf, coilOhmsBefore } from '@/core/brief/box';
 import { meaningOf } from '@/core/brief/consequences';
@@ -312,6 +312,17 @@ describe('boxes', () => {
     expect(fall(1.1)).toBeCloseTo(16.2, 1);
     expect(closedBoxPeakDb(1.1)).toBeCloseTo(1.83, 2);
     expect(closedBoxPeakDb(0.6)).toBe(0);
+  });
+
+  test('group delay at the corner: 2Q/ω for each second-order part, as differences of the phase say', () => {
+    const phase = (x: number, q: number) => Math.PI - Math.atan2(x / q, 1 - x * x);
+    const omega = 2 * Math.PI * 48;
+    const step = 1e-5;
+    const delay = (q: number) =>
+      -(1000 * (phase(1 + step, q) - phase(1 - step, q))) / (2 * step * omega);
+    expect(cornerDelayMs(48, [Math.SQRT1_2])).toBeCloseTo(delay(Math.SQRT1_2), 6);
+    expect(cornerDelayMs(48, [0.5412, 1.3066])).toBeCloseTo(delay(0.5412) + delay(1.3066), 6);
+    expect(cornerDelayMs(48, [Math.SQRT1_2])).toBeCloseTo(4.69, 2);
   });
 
   test('112.16 dB for η₀ = 1 is written as 112.2, and η₀ = 0.505 % as 89.2 dB', () => {

@@ -85,6 +85,13 @@ export function closedBoxLevelDb(hz: number, fcHz: number, q: number): number {
   return 20 * Math.log10(x ** 2 / Math.hypot(1 - x ** 2, x / q));
 }
 
+/**
+ * Group delay at its corner of a high pass made of second-order parts with one corner, ms: each has 2Q/ω there, from
+ * −dφ/dω of x²/(1 − x² + jx/Q).
+ */
+export const cornerDelayMs = (hz: number, qs: readonly number[]): number =>
+  qs.reduce((sum, q) => sum + (1000 * 2 * q) / (2 * Math.PI * hz), 0);
+
 /** Greatest rise of a closed box above its level far above, dB; none up to Q = 0.71. */
 export const closedBoxPeakDb = (q: number): number =>
   q <= Math.SQRT1_2 ? 0 : 20 * Math.log10(q ** 2 / Math.sqrt(q ** 2 - 0.25));

@@ -51,7 +51,7 @@ test.each<[string, string, Partial<Brief>, RegExp]>([
   ['a wall behind', 'sealed', { place: 'near-wall' }, /wall lifts the lows/],
   ['a wall behind', 'vented', { place: 'near-wall' }, /put it in front/],
   ['a cabinet around', 'vented', { place: 'in-cabinet' }, /face forward/],
-  ['mixing', 'sealed', { purpose: 'mixing' }, /Group delay/],
+  ['mixing', 'sealed', { purpose: 'mixing' }, /which helps to judge the lows/],
   ['films', 'vented', { purpose: 'film' }, /Least travel/],
   ['straight cuts', 'lined-pipe', { carpentry: 'straight-cuts' }, /inner panels/],
   ['a deep reach', 'vented', { reach3Hz: 25 }, /port becomes long/],

@@ -8,7 +8,13 @@ import {
   kaTakeOver,
   pistonDirectivityIndexDb,
 } from '@/core/radiation/piston';
-import { closedBoxLevelDb, closedBoxLitres, realBoxShare, usualClosedBox } from './arithmetic';
+import {
+  cornerDelayMs,
+  closedBoxLevelDb,
+  closedBoxLitres,
+  realBoxShare,
+  usualClosedBox,
+} from './arithmetic';
 import { bassOf } from './bass';
 import { decibels, hertz, litres, metres } from './consequence';
 import { bassAskedFor, plainQ } from './trade';
@@ -77,6 +83,10 @@ function volumesFor({ efficiency, reachHz }: Facts, gain: number): Range | null 
 
 const between = ([least, most]: Range) => `${formatNumber(least, 3)} to ${litres(most)}`;
 
+/** Q of the second-order parts of the alignments that are meant: Butterworth (1930) of second and of fourth order. */
+const sealedQs = [plainQ];
+const ventedQs = [0.5412, 1.3066];
+
 /** Fall of a box without a rise an octave under its −3 dB frequency, dB. */
 const octaveFallDb = -closedBoxLevelDb(0.5, 1, plainQ);
 
@@ -113,7 +123,8 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
         spare,
         brief.place === 'near-wall' && 'The wall lifts the lows just where it begins to fall.',
         brief.place === 'in-cabinet' && 'It needs no air behind it.',
-        brief.purpose === 'mixing' && 'Group delay stays smallest, which helps to judge the lows.',
+        reachHz !== null &&
+          `Its group delay at ${hertz(reachHz)}, without a rise, is ${formatNumber(cornerDelayMs(reachHz, sealedQs), 2)} ms, the smallest of all${brief.purpose === 'mixing' ? ', which helps to judge the lows' : ''}.`,
         brief.carpentry === 'straight-cuts' && 'Six straight panels.',
       ),
       cons: said(
@@ -135,6 +146,8 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
     ),
     cons: said(
       'Below the tuning the cone runs free and the level falls by 24 dB per octave.',
+      reachHz !== null &&
+        `Its group delay at ${hertz(reachHz)} is about ${formatNumber(cornerDelayMs(reachHz, ventedQs), 2)} ms (Butterworth of fourth order).`,
       brief.place === 'near-wall' &&
         'A port at the back needs a hand’s breadth of air; put it in front.',
       brief.place === 'in-cabinet' && 'The port must face forward.',

@@ -14,12 +14,21 @@ export interface DriverStrain {
   /** Mean square voltage at the driver, and electrical power into it, W. */
   readonly voltsSquared: number;
   readonly watts: number;
-  /** Travel, rms; null while force factor or resonance are not known. */
-  readonly travel: { readonly rmsMm: number; readonly basis: Motion['basis'] } | null;
+  /** Null while force factor or resonance are not known. */
+  readonly travel: DriverTravel | null;
   /** The programme's travel under this frequency is not in it; 0 when all is. */
   readonly travelFromHz: number;
   /** Smallest impedance that was measured, Ω. */
   readonly lowestOhms: number;
+}
+
+/** How far a cone moves for 1 V rms at the source. */
+export interface DriverTravel {
+  /** Of the programme, rms. */
+  readonly rmsMm: number;
+  /** Over the frequencies of the prediction: peak for a sine; NaN where it is not known. */
+  readonly sinePeakMm: Float64Array;
+  readonly basis: Motion['basis'];
 }
 
 /** What a driver has to bear at one setting of the amplifier, held against its limits. */
@@ -87,13 +96,16 @@ export function createStrains(frequencyHz: Float64Array): Strains {
     strainOf(wayId, { driver, impedance }, re, im, load, design) {
       const motion = motionOf(driver, impedance, design);
       const perVolt2 = 1 / design.amplifier.volts ** 2;
+      const sinePeakMm = motion && new Float64Array(frequencyHz.length);
       let [voltsSquared, watts, squareM] = [0, 0, 0];
       for (let i = 0; i < frequencyHz.length; i++) {
-        const square = perVolt2 * shares[i] * (re[i] * re[i] + im[i] * im[i]);
+        const sine = perVolt2 * (re[i] * re[i] + im[i] * im[i]);
+        const square = shares[i] * sine;
         voltsSquared += square;
         watts += (square * load.re[i]) / (load.re[i] * load.re[i] + load.im[i] * load.im[i]);
-        if (motion === null) continue;
+        if (!motion || !sinePeakMm) continue;
         const metres = motion.metresPerVolt[i];
+        sinePeakMm[i] = 1000 * Math.sqrt(2 * sine) * metres;
         if (metres === metres) squareM += square * metres * metres;
       }
       return {
@@ -101,7 +113,10 @@ export function createStrains(frequencyHz: Float64Array): Strains {
         driverId: driver.id,
         voltsSquared,
         watts,
-        travel: motion && { rmsMm: 1000 * Math.sqrt(squareM), basis: motion.basis },
+        travel:
+          motion && sinePeakMm
+            ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
+            : null,
         travelFromHz: motion?.fromHz ?? 0,
         lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
       };
@@ -125,6 +140,7 @@ export function strainOfFigures(
   if (!motion || sheet.reOhm === null) return null;
   const shares = programmeShares(frequencyHz);
   const source = amplifier.outputOhms + amplifier.cableOhms;
+  const sinePeakMm = new Float64Array(frequencyHz.length);
   let [voltsSquared, watts, squareM] = [0, 0, 0];
   for (let i = 0; i < frequencyHz.length; i++) {
     const { re, im } = motion.impedance;
@@ -133,13 +149,14 @@ export function strainOfFigures(
     voltsSquared += square;
     watts += (square * re[i]) / (re[i] ** 2 + im[i] ** 2);
     squareM += square * motion.metresPerVolt[i] ** 2;
+    sinePeakMm[i] = 1000 * Math.sqrt(2 * divided) * motion.metresPerVolt[i];
   }
   return {
     wayId: '',
     driverId: id,
     voltsSquared,
     watts,
-    travel: { rmsMm: 1000 * Math.sqrt(squareM), basis: 'figures' },
+    travel: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
     travelFromHz: 0,
     lowestOhms: sheet.reOhm,
   };

@@ -1,5 +1,6 @@
 import type { Design } from '@/core/design/schema';
 import type { Prediction } from '@/core/design/prediction';
+import { ratedSourceVolts } from '@/core/design/programme';
 import { writeCsv, writeTable } from './writeTable';
 
 /** A name as part of a file name: letters and digits kept, everything else a hyphen. */
@@ -81,6 +82,26 @@ export function curveTables(design: Design, prediction: Prediction): [string, st
         ];
       },
     ),
+    ...travelTables(design, prediction),
   ];
   return tables.filter((table): table is [string, string] => table[1] !== null);
+}
+
+/** Travel of each driver for a sine at the amplifier's rated power, peak to one side, where both are known. */
+function travelTables(design: Design, { frequencyHz, strains }: Prediction): [string, string][] {
+  const volts = ratedSourceVolts(design);
+  return strains.flatMap(({ driverId, travel }, index): [string, string][] => {
+    if (!travel || volts === null) return [];
+    const { name } = design.drivers.find(({ id }) => id === driverId)!;
+    const known = [...frequencyHz.keys()].filter((i) => Number.isFinite(travel.sinePeakMm[i]));
+    return [
+      [
+        `driver-${index + 1}-${fileStem(name)}-travel.csv`,
+        writeCsv([
+          ['freq_hz', Float64Array.from(known, (i) => frequencyHz[i])],
+          ['peak_mm', Float64Array.from(known, (i) => volts * travel.sinePeakMm[i])],
+        ]),
+      ],
+    ];
+  });
 }

@@ -1,10 +1,12 @@
 /** Closed loop: what the bench finds in the rig's files against the rig's hidden truth, with its faults on. */
 import { importedMeasurement } from '@/core/formats/importMeasurement';
+import { motionOfImpedance } from '@/core/driver/motion';
 import { fitDriver } from '@/core/driver/parameters';
+import { logGrid } from '@/core/grid/logGrid';
 import { conditioned } from '@/core/measurement/condition';
 import { impedanceHealth, responseHealth } from '@/core/measurement/health';
 import type { Step } from '@/core/measurement/recipe';
-import { pressure } from './models';
+import { impedance, pressure } from './models';
 import { readingRoomBaffle } from './readingRoom';
 import {
   hiddenDriver,
@@ -104,6 +106,26 @@ test.each(seeds)('invented driver %i: response and parameters come back', (seed)
   within(parameters.mmsKg!, truth.movingMassKg, 1);
   within(parameters.reOhm, truth.reOhm, 0.5);
   within(parameters.semiN!, truth.coilN, 2);
+
+  // And so does how far the cone moves for a sine, from the noisy impedance and the fitted force factor.
+  const grid = logGrid(20, 20_000, 48);
+  const motion = motionOfImpedance(
+    impedanceOf({ driver, seed }, { kind: 'as-mounted' }),
+    parameters.blTm!,
+    grid,
+  )!;
+  const bl = Math.sqrt((2 * Math.PI * truth.fcHz * truth.movingMassKg * truth.reOhm) / truth.qec);
+  for (const ratio of [0.64, 1.06, 2.1, 4.2]) {
+    const i = grid.findIndex((hz) => hz >= ratio * truth.fcHz);
+    const omega = 2 * Math.PI * grid[i];
+    const omegaC = 2 * Math.PI * truth.fcHz;
+    const mechanical = Math.hypot(
+      (omegaC * truth.movingMassKg) / truth.qmc,
+      omega * truth.movingMassKg - (omegaC ** 2 * truth.movingMassKg) / omega,
+    );
+    const hidden = bl / (Math.hypot(...impedance(truth, grid[i])) * omega * mechanical);
+    within(motion.metresPerVolt[i], hidden, 5);
+  }
 });
 
 describe('faults are found and named', () => {

@@ -1,10 +1,12 @@
 'use client';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import styled from 'styled-components';
 import { loadsAtDrive } from '@/core/brief/asked';
 import { tellLoad } from '@/core/brief/loadWords';
-import { driveOf } from '@/core/design/programme';
-import type { Way, WayTarget } from '@/core/design/schema';
+import type { Prediction } from '@/core/design/prediction';
+import { driveOf, ratedSourceVolts } from '@/core/design/programme';
+import type { DriverLoad } from '@/core/design/strain';
+import type { Design, Way, WayTarget } from '@/core/design/schema';
 import { wayTargetError } from '@/core/fitting/wayTarget';
 import { levelsOver } from '@/core/spectrum/level';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
@@ -12,6 +14,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import { lengthScale } from '@/ui/chart/window';
 import { Arithmetic } from '@/ui/Arithmetic';
 import { Note, Quiet } from '@/ui/sheets';
 
@@ -141,12 +144,12 @@ function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
   );
 }
 
-/** What a way's drivers have to bear with the amplifier driven as the brief says. */
+/** What a way's drivers have to bear with the amplifier driven as the brief says, and how far they move for a sine. */
 function Loads({ wayId }: { readonly wayId: string }) {
   const design = useDeskState((state) => shownOf(state).design);
   const prediction = useDeskState((state) => shownOf(state).prediction);
   const loads = loadsAtDrive(design, prediction);
-  if (!loads)
+  if (!prediction || !loads)
     return (
       <Quiet>
         What its drivers have to take is known once the Brief says the amplifier’s power.
@@ -157,12 +160,50 @@ function Loads({ wayId }: { readonly wayId: string }) {
     .map((load) => {
       const { text, warnings, arithmetic } = tellLoad(load);
       return (
-        <Note key={load.driverId} $kind={warnings.length > 0 ? 'doubt' : 'plain'}>
-          With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
-          <Arithmetic lines={arithmetic} />
-        </Note>
+        <Fragment key={load.driverId}>
+          <Note $kind={warnings.length > 0 ? 'doubt' : 'plain'}>
+            With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
+            <Arithmetic lines={arithmetic} />
+          </Note>
+          <Travel load={load} prediction={prediction} design={design} />
+        </Fragment>
       );
     });
+}
+
+/** Travel for a sine at the amplifier's rated power, against Xmax. */
+function Travel({
+  load: { wayId, driverId, driverName, xmaxMm },
+  prediction: { frequencyHz, strains },
+  design,
+}: {
+  readonly load: DriverLoad;
+  readonly prediction: Prediction;
+  readonly design: Design;
+}) {
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  const own = strains.find((one) => one.wayId === wayId && one.driverId === driverId)?.travel;
+  const volts = ratedSourceVolts(design);
+  if (!own || volts === null) return null;
+  const values = own.sinePeakMm.map((mm) => volts * mm);
+  const limit = xmaxMm === null ? [] : [frequencyHz.map(() => xmaxMm)];
+  return (
+    <FrequencyChart
+      title={`Travel of ${driverName}, sine at rated power`}
+      frequencyHz={frequencyHz}
+      curves={[
+        { id: 'travel', label: 'peak', values, colour: 'var(--ink)', width: 1.6 },
+        ...limit.map((line) => ({
+          ...{ id: 'xmax', label: 'Xmax', values: line, colour: 'var(--accent)' },
+          ...{ width: 1, dash: '2 3', isGuide: true },
+        })),
+      ]}
+      {...lengthScale([...values, xmaxMm ?? 0])}
+      unit="mm"
+      cursorHz={cursorHz}
+      onCursor={setCursorHz}
+    />
+  );
 }
 
 const Sentence = styled.div.attrs({ role: 'paragraph' })`

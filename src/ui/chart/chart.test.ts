@@ -1,6 +1,6 @@
 import { frequencyTicks, linePath, nearestIndex, placesOf, shortHz } from './curve';
 import { curvesCsv } from './takeAway';
-import { levelScale, ohmScale, valueTicks, zoomed } from './window';
+import { lengthScale, levelScale, ohmScale, valueTicks, zoomed } from './window';
 
 const grid = Float64Array.of(20, 200, 2000, 20_000);
 
@@ -59,3 +59,12 @@ test('scales are round, hold the curve and stand still for small changes', () =>
   expect(ohmScale([4, 41, NaN])).toEqual({ bottom: 0, top: 50 });
   expect(ohmScale([12_000])).toEqual({ bottom: 0, top: 10_000 });
 });
+
+test.each([
+  [[0.08, 0.3, NaN], 0.5],
+  [[13.9, 6.5], 20],
+  [[2], 2],
+  [[], 1e-3],
+])('lengths %j fit under %d', (lengths, top) =>
+  expect(lengthScale(lengths)).toEqual({ bottom: 0, top: expect.closeTo(top, 9) as number }),
+);

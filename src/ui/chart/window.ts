@@ -68,3 +68,10 @@ export function ohmScale(ohms: Values): { bottom: number; top: number } {
     top: [10, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000].find((top) => top >= highest) ?? 10_000,
   };
 }
+
+/** From 0 to a round end of scale above the greatest length. */
+export function lengthScale(lengths: Values): { bottom: number; top: number } {
+  const highest = Math.max(highestOf(lengths), 1e-3);
+  const decade = 10 ** Math.floor(Math.log10(highest));
+  return { bottom: 0, top: decade * ([1, 2, 5, 10].find((s) => s * decade >= highest) ?? 10) };
+}
