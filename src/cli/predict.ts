@@ -17,8 +17,8 @@ export const predict: Command = {
 
 Predicts the response on the design axis and the impedance of a design and writes a
 JSON summary: promises with their verdicts, and what each driver has to bear with the
-amplifier driven as the brief says. A DESIGN.json has its measurements beside it, as measurements/<id>.txt or
-under the file names that they were imported from.
+amplifier driven as the brief says. A DESIGN.json has its measurements beside it, as
+measurements/<id>.txt or under the file names that they were imported from.
 
   --out DIR           also write every curve as a text table into DIR
 

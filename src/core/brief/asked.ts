@@ -58,6 +58,7 @@ export function loadsAtLoudness(
 export function loadsAtDrive(design: Design, prediction: Prediction | null): DriverLoad[] | null {
   const volts = driveVoltsOf(design);
   if (volts === null) return null;
-  const strains = prediction?.sum ? prediction.strains : sheetStrains(design);
+  const measured = prediction?.strains ?? [];
+  const strains = measured.length > 0 ? measured : sheetStrains(design);
   return loadsAt(strains, design.drivers, volts);
 }

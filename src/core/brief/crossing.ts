@@ -12,13 +12,13 @@ import { decibels, hertz, roundedDown, roundedUp, type Consequence } from './con
 import { stepLoss } from './sensitivity';
 
 /** A frequency that bounds a crossover, and why, as "because …" goes on. */
-export interface Bound {
+interface Bound {
   readonly hz: number;
   readonly because: string;
 }
 
 /** Where two drivers may hand over by their data sheets. */
-export interface CrossingRange {
+interface CrossingRange {
   /** Not below: what the upper driver bears; null while its sheet does not tell. */
   readonly least: Bound | null;
   /** Not above: where the lower driver narrows; null while its sheet does not tell. */
@@ -26,8 +26,8 @@ export interface CrossingRange {
 }
 
 /** Order of the electrical high pass by which a range is told. */
-export type CrossingOrder = 1 | 2 | 3 | 4;
-export const orders: readonly CrossingOrder[] = [1, 2, 3, 4];
+type CrossingOrder = 1 | 2 | 3 | 4;
+const orders: readonly CrossingOrder[] = [1, 2, 3, 4];
 
 /**
  * Where two drivers may hand over. The lower bound is the highest of: an octave above the upper driver's resonance (common

@@ -117,7 +117,7 @@ function driverLoads(
   const heard = prediction?.sum ? prediction : null;
   const { loudnessDb } = brief;
   const asked = loadsAtLoudness(heard, { amplifier, drivers, seat, loudnessDb, sheetLoads });
-  const driven = loadsAtDrive(design, heard) ?? [];
+  const driven = loadsAtDrive(design, prediction) ?? [];
   const volts = driveVoltsOf(design);
   return driven.map((load): Consequence => {
     const own = asked.find((one) => isSame(one, load));

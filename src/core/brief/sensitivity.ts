@@ -18,7 +18,6 @@ export interface Sensitivity {
   readonly db: number;
   /** For 2.83 V at the source behind the amplifier's resistance. */
   readonly sourceDb: number;
-  readonly isMeasured: boolean;
   /** How it was found, one line per step. */
   readonly arithmetic: readonly string[];
 }
@@ -71,7 +70,6 @@ export function sensitivityOf(design: Design, prediction: Prediction | null): Se
     return {
       db,
       sourceDb,
-      isMeasured: true,
       arithmetic: Math.abs(sourceDb - db) < 0.05 ? [line] : [line, source],
     };
   }
@@ -92,7 +90,6 @@ function sheetSensitivity(design: Design, woofers: readonly Driver[]): Sensitivi
   return {
     db,
     sourceDb: db - (seat ? seatGainsDb(seat).source : 0),
-    isMeasured: false,
     arithmetic: [
       `Data sheet of the ${woofer.name.toLowerCase()}, half space, 2.83 V: η₀ = ${formatNumber(100 * efficiency, 3)} %, ${decibels(halfSpaceDb)}.`,
       ...(count > 1 ? [`${count} of them in parallel: + ${formatFixed(more, 1)} dB.`] : []),
