@@ -1,8 +1,8 @@
 /**
  * Many desks at one server: each saves a change once a second and reads twice, as a page with its log does. Reports p50 and p95.
  */
-import { applyChange } from '@/core/design/applyChange';
-import type { Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import type { Design } from '@/core/document/schema';
 
 export interface LoadReport {
   readonly desks: number;

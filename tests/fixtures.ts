@@ -1,11 +1,10 @@
 /** Invented things that several tests need. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { MeasurementData } from '@/core/design/predict';
-import { readDesign } from '@/core/design/readDesign';
-import { plainStatement, type Design, type Measurement } from '@/core/design/schema';
+import { type MeasurementData, samplesId } from '@/core/measurement/samples';
+import { readDesign } from '@/core/document/readDesign';
+import { plainStatement, type Design, type Measurement } from '@/core/document/schema';
 import { readTable } from '@/core/formats/readTable';
-import { samplesId } from '@/core/measurement/samples';
 import { pistonDirectivity } from '@/core/radiation/piston';
 
 /** What a design says of a measurement, with a made-up origin. */

@@ -6,10 +6,10 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
-import { emptyBrief, emptySheet, type Brief, type DriverSheet } from '@/core/design/briefSchema';
-import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/design/schema';
+import { emptyBrief, emptySheet, type Brief, type DriverSheet } from '@/core/document/briefSchema';
+import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/document/schema';
 import { seeded } from '@/core/spectrum/noise';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
 import { impedance, pressure, type DriverModel } from '@/core/rig/models';
 import { readingRoomBaffle as baffle, readingRoomDrivers as drivers } from '@/core/rig/readingRoom';

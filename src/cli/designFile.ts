@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs';
 import { dirname, isAbsolute, join, relative, sep } from 'node:path';
-import type { MeasurementData } from '@/core/design/predict';
-import { readDesign } from '@/core/design/readDesign';
-import type { Design } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { readDesign } from '@/core/document/readDesign';
+import type { Design } from '@/core/document/schema';
 import { readNamedTable, readProjectFile } from '@/core/formats/projectFile';
 import { problem } from '@/core/problem';
 import { readInput } from './files';

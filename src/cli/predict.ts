@@ -1,11 +1,11 @@
 import { join } from 'node:path';
 import { curveTables } from '@/core/formats/curveTables';
-import { predict as predictDesign } from '@/core/design/predict';
+import { predict as predictDesign } from '@/core/prediction/predict';
 import { loadsAtDrive } from '@/core/brief/asked';
-import type { Prediction } from '@/core/design/prediction';
-import { driveVoltsOf } from '@/core/design/programme';
-import type { Design } from '@/core/design/schema';
-import { excessOf } from '@/core/design/strain';
+import type { Prediction } from '@/core/prediction/prediction';
+import { driveVoltsOf } from '@/core/document/programme';
+import type { Design } from '@/core/document/schema';
+import { excessOf } from '@/core/prediction/strain';
 import { standingsOf } from '@/core/promises/standing';
 import { sentence } from '@/core/problem';
 import { readArguments, type Command } from './command';

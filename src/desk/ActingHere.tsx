@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from './DeskContext';
 import { shownOf } from './deskState';

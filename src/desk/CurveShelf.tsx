@@ -4,8 +4,8 @@ import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 're
 import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
-import type { Finding, Prediction } from '@/core/design/prediction';
-import type { AlternativeStanding } from '@/core/design/sideBySide';
+import type { Finding, Prediction } from '@/core/prediction/prediction';
+import type { AlternativeStanding } from '@/core/insight/sideBySide';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';

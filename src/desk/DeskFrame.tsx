@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { mainLine } from '@/core/design/schema';
+import { mainLine } from '@/core/document/schema';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { NameField } from '@/ui/NameField';

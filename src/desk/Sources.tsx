@@ -1,8 +1,8 @@
 'use client';
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
-import { provenance } from '@/core/design/provenance';
-import type { Design } from '@/core/design/schema';
+import { provenance } from '@/core/document/provenance';
+import type { Design } from '@/core/document/schema';
 import { MenuSheet } from '@/ui/sheets';
 import { useDeskState } from './DeskContext';
 

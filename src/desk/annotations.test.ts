@@ -1,5 +1,5 @@
-import type { Annotation, Impression, VersionSummary } from '@/core/design/log';
-import type { SaveTicket } from '@/core/design/project';
+import type { Annotation, Impression, VersionSummary } from '@/core/document/log';
+import type { SaveTicket } from '@/core/document/project';
 import { problem } from '@/core/problem';
 import {
   asWritten,

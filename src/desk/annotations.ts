@@ -1,6 +1,6 @@
-import type { Annotation, Impression, VersionSummary } from '@/core/design/log';
-import { nextVisit, type SaveTicket } from '@/core/design/project';
-import { isSameDesign } from '@/core/design/sameDesign';
+import type { Annotation, Impression, VersionSummary } from '@/core/document/log';
+import { nextVisit, type SaveTicket } from '@/core/document/project';
+import { isSameDesign } from '@/core/document/sameDesign';
 import { ProblemError, type Problem } from '@/core/problem';
 
 /** What was written about a version and is not on the server yet. */

@@ -1,4 +1,4 @@
-import { expandedLog, piecesOf, type ExportedVersion } from '@/core/design/exportedLog';
+import { expandedLog, piecesOf, type ExportedVersion } from '@/core/document/exportedLog';
 import type {
   Annotation,
   Figures,
@@ -6,11 +6,11 @@ import type {
   SavedStep,
   SaveNote,
   VersionSummary,
-} from '@/core/design/log';
-import type { LibraryEntry, StoredLibraryDriver } from '@/core/design/library';
-import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/design/project';
-import { isSameDesign } from '@/core/design/sameDesign';
-import type { Design } from '@/core/design/schema';
+} from '@/core/document/log';
+import type { LibraryEntry, StoredLibraryDriver } from '@/core/editing/library';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/document/project';
+import { isSameDesign } from '@/core/document/sameDesign';
+import type { Design } from '@/core/document/schema';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { Samples } from '@/core/measurement/samples';

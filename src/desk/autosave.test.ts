@@ -1,9 +1,9 @@
-import { emptyDesign, type Design } from '@/core/design/schema';
-import type { SaveTicket } from '@/core/design/project';
+import { emptyDesign, type Design } from '@/core/document/schema';
+import type { SaveTicket } from '@/core/document/project';
 import { problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from './api';
 import { createAutosave, type AutosaveSetup, type SaveState } from './autosave';
-import { isSameDesign } from '@/core/design/sameDesign';
+import { isSameDesign } from '@/core/document/sameDesign';
 import type { PendingSave } from './outbox';
 
 const named = (name: string): Design => emptyDesign(name);

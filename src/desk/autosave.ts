@@ -1,6 +1,6 @@
-import type { SaveNote } from '@/core/design/log';
-import { nextVisit, type SaveTicket, type StoredProject } from '@/core/design/project';
-import type { Design } from '@/core/design/schema';
+import type { SaveNote } from '@/core/document/log';
+import { nextVisit, type SaveTicket, type StoredProject } from '@/core/document/project';
+import type { Design } from '@/core/document/schema';
 import { ProblemError, type Problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from './api';
 import type { Outbox } from './outbox';

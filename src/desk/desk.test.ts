@@ -1,13 +1,14 @@
 import { readDemo } from '../../tests/fixtures';
 import { meaningOf } from '@/core/brief/consequences';
-import type { SaveNote } from '@/core/design/log';
-import { createPredictor } from '@/core/design/predict';
+import type { SaveNote } from '@/core/document/log';
+import { createPredictor } from '@/core/prediction/predict';
 import { standingsOf } from '@/core/promises/standing';
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
-import type { StoredProject } from '@/core/design/project';
+import type { StoredProject } from '@/core/document/project';
 import { shownOf } from './deskState';
-import { createDesk, type DeskWorld } from './desk';
+import { createDesk } from './desk';
+import type { DeskWorld } from './world';
 import type { PendingSave } from './outbox';
 
 const { design, data } = readDemo();

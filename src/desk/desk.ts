@@ -1,26 +1,18 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { applyChange } from '@/core/design/applyChange';
-import type { Change } from '@/core/design/change';
-import type { Annotation, VersionSummary } from '@/core/design/log';
-import type { MeasurementData } from '@/core/design/predict';
-import { numberIds, type Design, type Measurement } from '@/core/design/schema';
-import type { Samples } from '@/core/measurement/samples';
+import { applyChange } from '@/core/editing/applyChange';
+import type { Change } from '@/core/editing/change';
+import type { Annotation, VersionSummary } from '@/core/document/log';
+import type { MeasurementData, Samples } from '@/core/measurement/samples';
+import { numberIds, type Design, type Measurement } from '@/core/document/schema';
 import { standingsOf } from '@/core/promises/standing';
-import {
-  createPredictorClient,
-  type Outcome,
-  type PredictorClient,
-  type Verdicts,
-} from '@/workers/predictorClient';
-import { warmFileReader } from '@/workers/filesClient';
-import type { StoredProject } from '@/core/design/project';
+import { type Outcome, type PredictorClient, type Verdicts } from '@/workers/predictorClient';
+import type { StoredProject } from '@/core/document/project';
 import { noAnnotations } from './annotations';
-import * as api from './api';
 import type { DeskState, Selection } from './deskState';
 import { curvesFirst } from './curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
-import { createOutbox, type Outbox } from './outbox';
 import { createSaving } from './saving';
+import { browserWorld, type DeskWorld } from './world';
 
 /** The open design in the browser: the only place that changes it. */
 export interface Desk {
@@ -83,36 +75,6 @@ export interface Desk {
   /** Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns the way to close. */
   open(): () => void;
 }
-
-/** What a desk needs from outside; tests put plain objects in its place. */
-export interface DeskWorld {
-  readonly api: Pick<
-    typeof api,
-    | 'fetchProject'
-    | 'fetchMeasurement'
-    | 'storeMeasurement'
-    | 'saveProject'
-    | 'createProject'
-    | 'fetchState'
-    | 'pinState'
-    | 'annotateVersion'
-  >;
-  readonly createOutbox: () => Outbox;
-  readonly createPredictor: typeof createPredictorClient;
-  /** Messages to other tabs on the same project. */
-  readonly createChannel: (
-    name: string,
-  ) => Pick<BroadcastChannel, 'postMessage' | 'close' | 'onmessage'>;
-  readonly warmFileReader: () => void;
-}
-
-const browserWorld: DeskWorld = {
-  api,
-  createOutbox,
-  createPredictor: createPredictorClient,
-  createChannel: (name) => new BroadcastChannel(name),
-  warmFileReader,
-};
 
 /** Pause of editing after which the longer studies begin. */
 const restMs = 200;

@@ -1,4 +1,4 @@
-import { emptyDesign, type Design } from '@/core/design/schema';
+import { emptyDesign, type Design } from '@/core/document/schema';
 import { emptyHistory, redone, runKey, undone, withStep, type History } from './history';
 
 const named = (name: string): Design => emptyDesign(name);

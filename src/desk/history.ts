@@ -1,4 +1,4 @@
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 
 /** One step that can be taken back. Documents share what did not change, so a step costs little. */
 export interface Step {

@@ -1,6 +1,6 @@
 import { del, entries, get, set } from 'idb-keyval';
-import type { SaveTicket } from '@/core/design/project';
-import type { Design } from '@/core/design/schema';
+import type { SaveTicket } from '@/core/document/project';
+import type { Design } from '@/core/document/schema';
 import type { PendingAnnotation } from './annotations';
 import type { Samples } from '@/core/measurement/samples';
 

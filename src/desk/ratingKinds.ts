@@ -1,4 +1,4 @@
-import type { DriverSheet } from '@/core/design/briefSchema';
+import type { DriverSheet } from '@/core/document/briefSchema';
 
 /** Kinds of power ratings, as a sentence goes on after the watts. */
 export const ratingKinds: Readonly<Record<NonNullable<DriverSheet['ratedAs']>, string>> = {

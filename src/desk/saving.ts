@@ -1,17 +1,17 @@
 import type { StoreApi } from 'zustand/vanilla';
-import { applyChange } from '@/core/design/applyChange';
-import type { Annotation, SaveNote, VersionSummary } from '@/core/design/log';
-import type { StoredProject } from '@/core/design/project';
-import { readDesign } from '@/core/design/readDesign';
-import { isSameDesign } from '@/core/design/sameDesign';
-import { numberIds, type Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import type { Annotation, SaveNote, VersionSummary } from '@/core/document/log';
+import type { StoredProject } from '@/core/document/project';
+import { readDesign } from '@/core/document/readDesign';
+import { isSameDesign } from '@/core/document/sameDesign';
+import { numberIds, type Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';
 import { figuresOf } from '@/core/promises/figuresOf';
 import { cutText } from '@/core/text';
 import { createAnnotations, type Annotations } from './annotations';
 import { createAutosave, type Autosave, type RefusedMeasurement, type Sendable } from './autosave';
-import type { DeskWorld } from './desk';
+import type { DeskWorld } from './world';
 import type { DeskState } from './deskState';
 import type { Outbox } from './outbox';
 

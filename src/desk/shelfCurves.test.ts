@@ -1,4 +1,4 @@
-import { createPredictor } from '@/core/design/predict';
+import { createPredictor } from '@/core/prediction/predict';
 import { readDemo } from '../../tests/fixtures';
 import { reversedWay, shelfCurves, waysOf } from './shelfCurves';
 

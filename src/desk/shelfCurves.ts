@@ -1,6 +1,6 @@
-import { targetBandDb } from '@/core/design/figures';
-import type { AlternativeStanding } from '@/core/design/sideBySide';
-import type { Prediction } from '@/core/design/prediction';
+import { targetBandDb } from '@/core/prediction/figures';
+import type { AlternativeStanding } from '@/core/insight/sideBySide';
+import type { Prediction } from '@/core/prediction/prediction';
 import type { DesignPromise } from '@/core/promises/promise';
 import type { Curve } from '@/ui/chart/curve';
 import { curveStyle } from '@/ui/theme';

@@ -1,6 +1,6 @@
 import { readDemo } from '../../tests/fixtures';
-import { applyChange } from '@/core/design/applyChange';
-import { emptyDesign } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { emptyDesign } from '@/core/document/schema';
 import { shownKey } from './shownKey';
 import { progress, stages } from './stages';
 

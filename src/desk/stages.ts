@@ -1,4 +1,4 @@
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 
 /** The stages in the order that people work. All are always named; those not built yet say what they will do. */
 export interface Stage {

@@ -1,9 +1,9 @@
 'use client';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { arrangeWay } from '@/core/design/change';
-import { partValue } from '@/core/design/partValue';
-import type { Prediction } from '@/core/design/prediction';
-import { partsOf } from '@/core/design/schema';
+import { arrangeWay } from '@/core/editing/change';
+import { partValue } from '@/core/document/partValue';
+import type { Prediction } from '@/core/prediction/prediction';
+import { partsOf } from '@/core/document/schema';
 import { partsFor, trapOnLine } from '@/core/fitting/startingPoints';
 import {
   trapFigures,
@@ -13,7 +13,7 @@ import {
   type Trap,
   type TrapFigures,
 } from '@/core/fitting/traps';
-import { followedLoss } from '@/core/design/partLoss';
+import { followedLoss } from '@/core/document/partLoss';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import { nearestIndex } from '@/ui/chart/curve';

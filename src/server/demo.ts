@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { readNamedTable } from '@/core/formats/projectFile';
 import { storeMeasurement } from './measurements';
-import type { StoredProject } from '@/core/design/project';
+import type { StoredProject } from '@/core/document/project';
 import { createProject } from './projects';
 
 /** A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. */

@@ -4,9 +4,9 @@ import {
   samplesOf,
   type LibraryEntry,
   type StoredLibraryDriver,
-} from '@/core/design/library';
-import { readDesign } from '@/core/design/readDesign';
-import { numberIds, type Design } from '@/core/design/schema';
+} from '@/core/editing/library';
+import { readDesign } from '@/core/document/readDesign';
+import { numberIds, type Design } from '@/core/document/schema';
 import { problem, ProblemError } from '@/core/problem';
 import { requireMeasurements } from './measurements';
 import { models, type LibraryRow } from './models';

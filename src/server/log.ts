@@ -8,11 +8,11 @@ import type {
   SaveNote,
   VersionReason,
   VersionSummary,
-} from '@/core/design/log';
-import type { ExpandedVersion, ExportedVersion } from '@/core/design/exportedLog';
-import type { SaveTicket } from '@/core/design/project';
-import { upToDate } from '@/core/design/readDesign';
-import type { Design } from '@/core/design/schema';
+} from '@/core/document/log';
+import type { ExpandedVersion, ExportedVersion } from '@/core/document/exportedLog';
+import type { SaveTicket } from '@/core/document/project';
+import { upToDate } from '@/core/document/readDesign';
+import type { Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 import { database } from './database';
 import { models, type StateRow, type VersionRow } from './models';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { numberIds, type Design } from '@/core/design/schema';
+import { numberIds, type Design } from '@/core/document/schema';
 import { checkedSamples, mostRows, samplesId, type Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import { models } from './models';

@@ -7,8 +7,8 @@ import {
   type ModelStatic,
 } from 'sequelize';
 import type { Operation } from 'fast-json-patch';
-import type { Figures, Impression, VersionReason } from '@/core/design/log';
-import type { Design } from '@/core/design/schema';
+import type { Figures, Impression, VersionReason } from '@/core/document/log';
+import type { Design } from '@/core/document/schema';
 import type { FoundNetwork } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { SearchState } from '@/core/fitting/serverSearch';

@@ -1,9 +1,9 @@
 import { Op, QueryTypes } from 'sequelize';
-import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/design/exportedLog';
-import type { SaveNote } from '@/core/design/log';
-import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/design/project';
-import { upToDate } from '@/core/design/readDesign';
-import { numberIds, type Design } from '@/core/design/schema';
+import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/document/exportedLog';
+import type { SaveNote } from '@/core/document/log';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/document/project';
+import { upToDate } from '@/core/document/readDesign';
+import { numberIds, type Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 import { cutText } from '@/core/text';
 import { database } from './database';

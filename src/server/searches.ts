@@ -1,8 +1,8 @@
 import type PgBoss from 'pg-boss';
 import { Op, QueryTypes, type Transaction } from 'sequelize';
-import { upToDate } from '@/core/design/readDesign';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import { upToDate } from '@/core/document/readDesign';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design } from '@/core/document/schema';
 import { bestSoFar, createExploration, type FoundNetwork } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
 import { networksVersion, type ServerSearch } from '@/core/fitting/serverSearch';

@@ -7,8 +7,8 @@ import {
 } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { NetworkRecipe } from '@/core/fitting/grammar';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design, Way } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design, Way } from '@/core/document/schema';
 import { attempt } from './result';
 
 let exploration: Exploration | null = null;

@@ -1,5 +1,5 @@
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design } from '@/core/document/schema';
 import {
   createExploration,
   explore,

@@ -1,5 +1,5 @@
 import type * as comlink from 'comlink';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import type { Capture } from '@/core/formats/captureFiles';
 import type { Imported } from '@/core/formats/importMeasurement';
 import type { ProjectFile } from '@/core/formats/projectFile';

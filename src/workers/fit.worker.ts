@@ -5,8 +5,8 @@ import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
 import { withFewerParts } from '@/core/fitting/fewer';
 import { fitDesign, type FitState } from '@/core/fitting/fit';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design } from '@/core/document/schema';
 import { attempt } from './result';
 
 const service = {

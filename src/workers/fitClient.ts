@@ -1,6 +1,6 @@
 import * as comlink from 'comlink';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design } from '@/core/document/schema';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';

@@ -1,8 +1,8 @@
-import type { Prediction } from '@/core/design/prediction';
-import type { Examination } from '@/core/design/examine';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Examination } from '@/core/insight/examine';
 import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
-import type { PartInsight, partsActingAt } from '@/core/design/insight';
-import type { Design } from '@/core/design/schema';
+import type { PartInsight, partsActingAt } from '@/core/insight/insight';
+import type { Design } from '@/core/document/schema';
 import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
 import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';
 import type { Spread } from '@/core/measurement/spread';

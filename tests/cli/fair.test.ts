@@ -4,11 +4,11 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTable } from '@/core/formats/readTable';
-import { partValue } from '@/core/design/partValue';
+import { partValue } from '@/core/document/partValue';
 import { loadsAtDrive } from '@/core/brief/asked';
-import { predict } from '@/core/design/predict';
-import { readDesign } from '@/core/design/readDesign';
-import type { Design } from '@/core/design/schema';
+import { predict } from '@/core/prediction/predict';
+import { readDesign } from '@/core/document/readDesign';
+import type { Design } from '@/core/document/schema';
 import { writeProjectFile } from '@/core/formats/projectFile';
 import { writeTable } from '@/core/formats/writeTable';
 import { readDemo } from '../fixtures';

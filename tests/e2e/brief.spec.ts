@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 import { expectSaved, openDemo, part, stored } from './desk';
 
 const promise = (page: Page, id: string) => page.locator(`[data-promise="${id}"]`);

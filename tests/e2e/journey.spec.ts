@@ -1,8 +1,8 @@
 /** From an empty project to a summed response, only with what the screens offer. */
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { createPredictor } from '@/core/design/predict';
-import { readDesign } from '@/core/design/readDesign';
+import { createPredictor } from '@/core/prediction/predict';
+import { readDesign } from '@/core/document/readDesign';
 import { readTable } from '@/core/formats/readTable';
 import { readProjectFile } from '@/core/formats/projectFile';
 import { drawn, expectCurves, expectSaved, openDemo, part, stored, settled } from './desk';

@@ -1,6 +1,6 @@
 /** What the server takes and what it refuses, over the wire. */
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { emptyDesign } from '../../src/core/design/schema';
+import { emptyDesign } from '../../src/core/document/schema';
 
 const note = { label: '', figures: null, begins: null };
 

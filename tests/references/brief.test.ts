@@ -18,7 +18,7 @@ import {
   levelForEfficiencyDb,
   referenceEfficiency,
 } from '@/core/driver/efficiency';
-import { equivalentOhms, sourceLossDb } from '@/core/design/figures';
+import { equivalentOhms, sourceLossDb } from '@/core/prediction/figures';
 
 describe('efficiency', () => {
   // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73), from memory: the greatest efficiency

@@ -5,8 +5,8 @@
 import type { Consequence } from '@/core/brief/consequence';
 import { meaningOf } from '@/core/brief/consequences';
 import type { Option } from '@/core/brief/options';
-import { emptyBrief, emptySheet, type Brief } from '@/core/design/briefSchema';
-import { emptyDesign, emptyDriver, type Design, type Driver } from '@/core/design/schema';
+import { emptyBrief, emptySheet, type Brief } from '@/core/document/briefSchema';
+import { emptyDesign, emptyDriver, type Design, type Driver } from '@/core/document/schema';
 import { promisesOf } from '@/core/promises/promisesOf';
 
 const sheet = (id: string, name: string, figures: Partial<Driver['sheet']>): Driver => ({

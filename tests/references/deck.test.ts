@@ -4,8 +4,8 @@
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { networkDeck } from '@/core/design/networkDeck';
-import { createPredictor } from '@/core/design/predict';
+import { networkDeck } from '@/core/insight/networkDeck';
+import { createPredictor } from '@/core/prediction/predict';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
 import { readSpice } from '@/core/network/spice';

@@ -4,8 +4,8 @@
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { createPredictor } from '@/core/design/predict';
-import { emptyDesign, emptyDriver, endAt, plainWay, type Design } from '@/core/design/schema';
+import { createPredictor } from '@/core/prediction/predict';
+import { emptyDesign, emptyDriver, endAt, plainWay, type Design } from '@/core/document/schema';
 import { samplesId, type Samples } from '@/core/measurement/samples';
 import type { Microphone } from '@/core/radiation/path';
 import { measurementStatement } from '../fixtures';

@@ -5,10 +5,10 @@
  */
 import { isDeepStrictEqual } from 'node:util';
 import { Client } from 'pg';
-import { isSameDesign } from '@/core/design/sameDesign';
-import type { VersionSummary } from '@/core/design/log';
-import type { SaveTicket, StoredProject } from '@/core/design/project';
-import { emptyDesign, type Design } from '@/core/design/schema';
+import { isSameDesign } from '@/core/document/sameDesign';
+import type { VersionSummary } from '@/core/document/log';
+import type { SaveTicket, StoredProject } from '@/core/document/project';
+import { emptyDesign, type Design } from '@/core/document/schema';
 import {
   createAnnotations,
   noAnnotations,

@@ -1,6 +1,6 @@
 /** The library of drivers against a real PostgreSQL. */
 import { samplesId } from '@/core/measurement/samples';
-import { libraryDocument, withSample } from '@/core/design/library';
+import { libraryDocument, withSample } from '@/core/editing/library';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';
 import {

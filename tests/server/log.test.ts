@@ -1,8 +1,8 @@
 /** The log against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
-import { applyChange } from '@/core/design/applyChange';
-import { expandedLog, type ExportedVersion } from '@/core/design/exportedLog';
-import type { SaveNote } from '@/core/design/log';
-import { mainLine, emptyDesign, type Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { expandedLog, type ExportedVersion } from '@/core/document/exportedLog';
+import type { SaveNote } from '@/core/document/log';
+import { mainLine, emptyDesign, type Design } from '@/core/document/schema';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';
 import {

@@ -23,7 +23,7 @@ import {
   restoreProject,
   saveProject,
 } from '@/server/projects';
-import { emptyDesign } from '@/core/design/schema';
+import { emptyDesign } from '@/core/document/schema';
 import { measurementStatement, readDemo } from '../fixtures';
 
 beforeAll(() => migrate());

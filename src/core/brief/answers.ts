@@ -1,5 +1,5 @@
-import type { Brief } from '@/core/design/briefSchema';
-import type { Design } from '@/core/design/schema';
+import type { Brief } from '@/core/document/briefSchema';
+import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import type { SeatConditions } from './arithmetic';
 

@@ -1,8 +1,8 @@
-import { sourceLevelDb } from '@/core/design/figures';
-import type { Prediction } from '@/core/design/prediction';
-import { driveVoltsOf } from '@/core/design/programme';
-import type { Design, Driver } from '@/core/design/schema';
-import { loadsAt, strainOfFigures, type DriverLoad, type DriverStrain } from '@/core/design/strain';
+import { sourceLevelDb } from '@/core/prediction/figures';
+import type { Prediction, DriverStrain } from '@/core/prediction/prediction';
+import { driveVoltsOf } from '@/core/document/programme';
+import type { Design, Driver } from '@/core/document/schema';
+import { loadsAt, strainOfFigures, type DriverLoad } from '@/core/prediction/strain';
 import { designGridHz } from '@/core/grid/logGrid';
 import { seatOf } from './answers';
 import { voltsForLevel, type SeatConditions } from './arithmetic';

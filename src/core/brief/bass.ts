@@ -1,5 +1,5 @@
-import { travelCrestFactor } from '@/core/design/programme';
-import type { Design } from '@/core/design/schema';
+import { travelCrestFactor } from '@/core/document/programme';
+import type { Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { programmeShares } from '@/core/spectrum/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';

@@ -1,6 +1,6 @@
-import type { Brief } from '@/core/design/briefSchema';
-import { sourceOhmsOf } from '@/core/design/figures';
-import type { Design, Driver } from '@/core/design/schema';
+import type { Brief } from '@/core/document/briefSchema';
+import { sourceOhmsOf } from '@/core/prediction/figures';
+import type { Design, Driver } from '@/core/document/schema';
 import { motorOf } from '@/core/driver/motor';
 import { cornerOverResonance } from './arithmetic';
 

@@ -1,5 +1,5 @@
-import type { Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Design } from '@/core/document/schema';
 import type { Consequence } from './consequence';
 import { crossingConsequences } from './crossing';
 import { levelConsequences } from './levels';

@@ -1,6 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import { driveVoltsOf, travelCrestFactor } from '@/core/design/programme';
-import type { Design, Driver } from '@/core/design/schema';
+import { driveVoltsOf, travelCrestFactor } from '@/core/document/programme';
+import type { Design, Driver } from '@/core/document/schema';
 import { motionOfFigures } from '@/core/driver/motion';
 import { ratingOf } from '@/core/driver/rating';
 import { sheetFigures } from '@/core/driver/sheetFigures';

@@ -1,7 +1,7 @@
-import type { Prediction } from '@/core/design/prediction';
-import { driveOf, driveVoltsOf } from '@/core/design/programme';
-import type { Design } from '@/core/design/schema';
-import type { DriverLoad } from '@/core/design/strain';
+import type { Prediction } from '@/core/prediction/prediction';
+import { driveOf, driveVoltsOf } from '@/core/document/programme';
+import type { Design } from '@/core/document/schema';
+import type { DriverLoad } from '@/core/prediction/strain';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { roomSource, seatOf, wantedSineDb } from './answers';
 import { seatGainsDb, seatLevelDb, wattsForLevel, type SeatConditions } from './arithmetic';

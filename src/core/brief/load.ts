@@ -1,7 +1,7 @@
-import type { Brief } from '@/core/design/briefSchema';
-import { lowestEquivalentOhms, lowestOhms, sourceOhmsOf } from '@/core/design/figures';
-import type { Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
+import type { Brief } from '@/core/document/briefSchema';
+import { lowestEquivalentOhms, lowestOhms, sourceOhmsOf } from '@/core/prediction/figures';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { leastOhms, sourceSwingDb } from './arithmetic';
 import { decibels, hertz, type Consequence } from './consequence';

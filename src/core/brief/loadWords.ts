@@ -1,6 +1,6 @@
-import { excessOf, type DriverLoad } from '@/core/design/strain';
+import { excessOf, type DriverLoad } from '@/core/prediction/strain';
 import type { PowerRating } from '@/core/driver/rating';
-import { travelCrestFactor } from '@/core/design/programme';
+import { travelCrestFactor } from '@/core/document/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { hertz, watts } from './consequence';
 

@@ -1,7 +1,7 @@
-import { emptyBrief, emptySheet, type Brief } from '@/core/design/briefSchema';
-import { createPredictor } from '@/core/design/predict';
-import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
-import { inOrder, targetDb } from '@/core/design/target';
+import { emptyBrief, emptySheet, type Brief } from '@/core/document/briefSchema';
+import { createPredictor } from '@/core/prediction/predict';
+import { emptyDesign, emptyDriver, type Design } from '@/core/document/schema';
+import { inOrder, targetDb } from '@/core/document/target';
 import { readDemo } from '../../../tests/fixtures';
 import { amplifierPresets } from './answers';
 import { meaningOf } from './consequences';

@@ -1,5 +1,5 @@
-import { emptyBrief, type Brief } from '@/core/design/briefSchema';
-import { emptyDesign, emptyDriver, type Design } from '@/core/design/schema';
+import { emptyBrief, type Brief } from '@/core/document/briefSchema';
+import { emptyDesign, emptyDriver, type Design } from '@/core/document/schema';
 import { enclosureOptions, wayOptions } from './options';
 import { netLitres } from './box';
 

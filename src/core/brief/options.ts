@@ -1,5 +1,5 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { efficiencyForLevel } from '@/core/driver/efficiency';
 import {

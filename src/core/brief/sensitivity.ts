@@ -1,7 +1,7 @@
-import { meanLevelDb, sensitivityDb, sourceLevelDb } from '@/core/design/figures';
-import type { Brief } from '@/core/design/briefSchema';
-import type { Prediction } from '@/core/design/prediction';
-import type { Design, Driver } from '@/core/design/schema';
+import { meanLevelDb, sensitivityDb, sourceLevelDb } from '@/core/prediction/figures';
+import type { Brief } from '@/core/document/briefSchema';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Design, Driver } from '@/core/document/schema';
 import { sheetFigures } from '@/core/driver/sheetFigures';
 import { logGrid } from '@/core/grid/logGrid';
 import { baffleStep } from '@/core/measurement/splice';

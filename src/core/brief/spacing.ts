@@ -1,7 +1,7 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import { crossovers } from '@/core/design/figures';
-import type { Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
+import { crossovers } from '@/core/prediction/figures';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { hertz, metres, roundedDown, type Consequence } from './consequence';
 import { crossingRange, neighbours } from './crossing';

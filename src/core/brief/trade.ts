@@ -1,5 +1,5 @@
-import type { Yielding } from '@/core/design/briefSchema';
-import type { Design } from '@/core/design/schema';
+import type { Yielding } from '@/core/document/briefSchema';
+import type { Design } from '@/core/document/schema';
 import {
   efficiencyForLevel,
   levelForEfficiencyDb,

@@ -1,4 +1,4 @@
-import type { Design, Driver } from '@/core/design/schema';
+import type { Design, Driver } from '@/core/document/schema';
 
 /** The drivers with the largest cones of those whose data sheets tell them: one woofer, or several alike. */
 export function woofersOf({ drivers }: Pick<Design, 'drivers'>): Driver[] {

@@ -1,4 +1,4 @@
-import { emptySheet } from '@/core/design/briefSchema';
+import { emptySheet } from '@/core/document/briefSchema';
 import { totalQ } from './motor';
 import { sheetFigures } from './sheetFigures';
 

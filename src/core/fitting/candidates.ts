@@ -1,6 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { crossingRange } from '@/core/brief/crossing';
-import type { Design } from '@/core/design/schema';
+import type { Design } from '@/core/document/schema';
 import {
   partCountOf,
   partKindsOf,

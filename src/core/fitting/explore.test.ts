@@ -1,9 +1,9 @@
 import { readDemo, seededRandom } from '../../../tests/fixtures';
-import { applyChange } from '@/core/design/applyChange';
-import { partValue } from '@/core/design/partValue';
-import { createPredictor } from '@/core/design/predict';
-import { compileNetwork } from '@/core/design/compileNetwork';
-import { designSchema, type Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { partValue } from '@/core/document/partValue';
+import { createPredictor } from '@/core/prediction/predict';
+import { compileNetwork } from '@/core/circuit/compileNetwork';
+import { designSchema, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';

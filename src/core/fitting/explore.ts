@@ -1,10 +1,10 @@
-import { centreOf } from '@/core/design/figures';
-import { usableWays } from '@/core/design/inspect';
-import type { MeasurementData } from '@/core/design/predict';
-import { endAt, plainWay, type Design, type Way } from '@/core/design/schema';
+import { centreOf } from '@/core/prediction/figures';
+import { usableWays } from '@/core/prediction/inspect';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { endAt, plainWay, type Design, type Way } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
-import { applyChange } from '@/core/design/applyChange';
+import { applyChange } from '@/core/editing/applyChange';
 import { firstCandidates, variations } from './candidates';
 import { createFitter, fitGridHz, settingsOf } from './fit';
 import { goalOf, type Goal } from './goal';

@@ -1,9 +1,9 @@
 import { allFree, readDemo } from '../../../tests/fixtures';
-import { applyChange } from '@/core/design/applyChange';
-import { newPart } from '@/core/design/newPart';
-import { partValue } from '@/core/design/partValue';
-import { predict } from '@/core/design/predict';
-import { partsOf, type Design, type Part } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { newPart } from '@/core/editing/newPart';
+import { partValue } from '@/core/document/partValue';
+import { predict } from '@/core/prediction/predict';
+import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { withFewerParts } from './fewer';
 import { fitDesign, withFit } from './fit';
 

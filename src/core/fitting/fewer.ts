@@ -1,7 +1,7 @@
-import { applyChange } from '@/core/design/applyChange';
-import { partValue } from '@/core/design/partValue';
-import type { MeasurementData } from '@/core/design/predict';
-import { partsOf, type Design, type Part } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { partValue } from '@/core/document/partValue';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
 import { createFitter, fitGridHz, settingsOf, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';

@@ -1,7 +1,7 @@
 import { designGridHz } from '@/core/grid/logGrid';
 import { impedanceOnGrid } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
-import type { Way } from '@/core/design/schema';
+import type { Way } from '@/core/document/schema';
 
 /** What a filter works into, on one grid. */
 export interface FilterLoad {

@@ -1,15 +1,15 @@
 import { allFree, readDemo, seededRandom, withOffAxis } from '../../../tests/fixtures';
-import { applyChange } from '@/core/design/applyChange';
-import { partValue } from '@/core/design/partValue';
-import { createPredictor } from '@/core/design/predict';
-import type { Design, Part } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { partValue } from '@/core/document/partValue';
+import { createPredictor } from '@/core/prediction/predict';
+import type { Design, Part } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { fitDesign, withFit } from './fit';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { noPartLimits } from './limits';
-import { followedLoss } from '@/core/design/partLoss';
+import { followedLoss } from '@/core/document/partLoss';
 import { variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();

@@ -1,16 +1,16 @@
 import { ProblemError } from '@/core/problem';
-import { applyChange } from '@/core/design/applyChange';
-import type { PartSetting } from '@/core/design/change';
-import { partValue } from '@/core/design/partValue';
-import type { MeasurementData } from '@/core/design/predict';
-import type { Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import type { PartSetting } from '@/core/editing/change';
+import { partValue } from '@/core/document/partValue';
+import type { MeasurementData } from '@/core/measurement/samples';
+import type { Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { leastSquares } from '@/core/search/leastSquares';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel, type FitFigures, type FitModel } from './model';
-import { followedLoss } from '@/core/design/partLoss';
+import { followedLoss } from '@/core/document/partLoss';
 import { variablesOf, type Variable } from './variables';
 
 /** What a fit found so far. */

@@ -1,7 +1,7 @@
 import { allFree, readDemo, withOffAxis } from '../../../tests/fixtures';
-import { partInsight } from '@/core/design/insight';
-import { predict } from '@/core/design/predict';
-import { partsOf, type Design } from '@/core/design/schema';
+import { partInsight } from '@/core/insight/insight';
+import { predict } from '@/core/prediction/predict';
+import { partsOf, type Design } from '@/core/document/schema';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import { fitDesign, withFit } from './fit';
 import { goalOf } from './goal';

@@ -1,8 +1,8 @@
 import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
-import type { PromiseKind, Target } from '@/core/design/briefSchema';
-import type { Band } from '@/core/design/figures';
-import type { Quadrature } from '@/core/design/meantPhase';
-import type { Design, Driver, WayTarget } from '@/core/design/schema';
+import type { PromiseKind, Target } from '@/core/document/briefSchema';
+import type { Band } from '@/core/prediction/figures';
+import type { Quadrature } from '@/core/document/meantPhase';
+import type { Design, Driver, WayTarget } from '@/core/document/schema';
 import { sensitivityVolts } from '@/core/driver/efficiency';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';

@@ -8,7 +8,7 @@ import {
   type Part,
   type PartKind,
   type Way,
-} from '@/core/design/schema';
+} from '@/core/document/schema';
 
 /** Filter of one way, as a few words say it: what a search tries. */
 export interface WayRecipe {

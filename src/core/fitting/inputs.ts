@@ -1,7 +1,7 @@
-import { createConditioner, type Conditioner } from '@/core/design/conditioner';
-import { createStrains, type Strains } from '@/core/design/strain';
-import { createOffAxis, type OffAxisOf } from '@/core/design/offAxisInputs';
-import { createWayInputs, type WayInputs } from '@/core/design/wayInputs';
+import { createConditioner, type Conditioner } from '@/core/prediction/conditioner';
+import { createStrains, type Strains } from '@/core/prediction/strain';
+import { createOffAxis, type OffAxisOf } from '@/core/prediction/offAxisInputs';
+import { createWayInputs, type WayInputs } from '@/core/prediction/wayInputs';
 
 /** What the drivers bring to a fit, on one grid; made once for all networks that are tried with them. */
 export interface FitInputs {

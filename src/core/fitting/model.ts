@@ -4,11 +4,11 @@ import {
   sensitivityBand,
   sourceOhmsOf,
   type Band,
-} from '@/core/design/figures';
-import type { MeasurementData } from '@/core/design/predict';
-import { partValue } from '@/core/design/partValue';
-import type { Design } from '@/core/design/schema';
-import { targetDb } from '@/core/design/target';
+} from '@/core/prediction/figures';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { partValue } from '@/core/document/partValue';
+import type { Design } from '@/core/document/schema';
+import { targetDb } from '@/core/document/target';
 import { problem } from '@/core/problem';
 import type { Goal } from './goal';
 import type { FitInputs } from './inputs';

@@ -1,7 +1,7 @@
-import { partValue } from '@/core/design/partValue';
-import type { Part } from '@/core/design/schema';
+import { partValue } from '@/core/document/partValue';
+import type { Part } from '@/core/document/schema';
 import type { PriceRates } from './limits';
-import { lossExponent } from '@/core/design/partLoss';
+import { lossExponent } from '@/core/document/partLoss';
 
 /** Share of copper that a magnetic core leaves necessary (common practice, no source). */
 const magneticShare = 0.3;

@@ -1,11 +1,11 @@
-import { compileNetwork } from '@/core/design/compileNetwork';
-import { usableWays } from '@/core/design/inspect';
-import { windowSpectra } from '@/core/design/offAxisInputs';
-import type { MeasurementData } from '@/core/design/predict';
-import { partsOf, type Design } from '@/core/design/schema';
+import { compileNetwork } from '@/core/circuit/compileNetwork';
+import { usableWays } from '@/core/prediction/inspect';
+import { windowSpectra } from '@/core/prediction/offAxisInputs';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { partsOf, type Design } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
-import { driveVoltsOf } from '@/core/design/programme';
-import { lowestOf } from '@/core/design/strain';
+import { driveVoltsOf } from '@/core/document/programme';
+import { lowestOf } from '@/core/prediction/strain';
 import { programmeShares } from '@/core/spectrum/programme';
 import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
@@ -20,7 +20,7 @@ import {
   type SquarePlayback,
 } from './programmePlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
-import { followedLoss, lossExponent } from '@/core/design/partLoss';
+import { followedLoss, lossExponent } from '@/core/document/partLoss';
 import type { Variable } from './variables';
 
 /** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */

@@ -1,6 +1,6 @@
 import { ohmsAt, type FilterLoad } from './filterLoad';
 import { trapValues } from './traps';
-import { plainPart, type Group, type Part, type Place } from '@/core/design/schema';
+import { plainPart, type Group, type Part, type Place } from '@/core/document/schema';
 import { createSolver } from '@/core/network/solver';
 import { planNetwork } from '@/core/network/plan';
 import type { Element } from '@/core/network/netlist';

@@ -4,10 +4,10 @@ import {
   equivalentOhms,
   overlapDb,
   sourceLossDb,
-} from '@/core/design/figures';
-import { meantDeg } from '@/core/design/meantPhase';
-import { travelCrestFactor } from '@/core/design/programme';
-import { partsOf, type Design, type WayTarget } from '@/core/design/schema';
+} from '@/core/prediction/figures';
+import { meantDeg } from '@/core/document/meantPhase';
+import { travelCrestFactor } from '@/core/document/programme';
+import { partsOf, type Design, type WayTarget } from '@/core/document/schema';
 import { ratingOf } from '@/core/driver/rating';
 import type { Goal } from './goal';
 import { costAt, outlayOf } from './outlay';

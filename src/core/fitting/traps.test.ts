@@ -1,9 +1,9 @@
-import { joinedWithNext } from '@/core/design/arrange';
-import { applyChange } from '@/core/design/applyChange';
-import { arrangeWay } from '@/core/design/change';
-import { newPart } from '@/core/design/newPart';
-import { createPredictor } from '@/core/design/predict';
-import { partsOf, type Design, type Part, type Way } from '@/core/design/schema';
+import { joinedWithNext } from '@/core/editing/arrange';
+import { applyChange } from '@/core/editing/applyChange';
+import { arrangeWay } from '@/core/editing/change';
+import { newPart } from '@/core/editing/newPart';
+import { createPredictor } from '@/core/prediction/predict';
+import { partsOf, type Design, type Part, type Way } from '@/core/document/schema';
 import { readDemo } from '../../../tests/fixtures';
 import { partsFor, trapOnLine } from './startingPoints';
 import {

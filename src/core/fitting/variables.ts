@@ -1,5 +1,5 @@
-import { partValue } from '@/core/design/partValue';
-import { partsOf, type Design, type Part } from '@/core/design/schema';
+import { partValue } from '@/core/document/partValue';
+import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 
 /** A value that a fit may move, and the parts that move with it. */

@@ -1,4 +1,4 @@
-import { designSchema, type Design } from '@/core/design/schema';
+import { designSchema, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
 import { fitGridHz } from './fit';

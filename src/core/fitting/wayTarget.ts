@@ -1,4 +1,4 @@
-import type { WayTarget } from '@/core/design/schema';
+import type { WayTarget } from '@/core/document/schema';
 import { denominator, prototypeLevel } from './prototypes';
 
 /** Further under its passband than this, a way's target counts no more. */

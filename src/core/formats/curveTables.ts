@@ -1,6 +1,6 @@
-import type { Design } from '@/core/design/schema';
-import type { Prediction } from '@/core/design/prediction';
-import { ratedSourceVolts } from '@/core/design/programme';
+import type { Design } from '@/core/document/schema';
+import type { Prediction } from '@/core/prediction/prediction';
+import { ratedSourceVolts } from '@/core/document/programme';
 import { writeCsv, writeTable } from './writeTable';
 
 /** A name as part of a file name: letters and digits kept, everything else a hyphen. */

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { ProblemError } from '@/core/problem';
 import { readSpice } from '@/core/network/spice';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { parseQuantity, type Dimension } from '@/core/units/quantity';
 import { readProjectFile } from './projectFile';
 import { readTable } from './readTable';

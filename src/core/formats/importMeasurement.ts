@@ -1,4 +1,4 @@
-import { plainStatement, type Measurement } from '@/core/design/schema';
+import { plainStatement, type Measurement } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { spectrumOfImpulse } from '@/core/measurement/evenSpectrum';
 import { humBeside } from '@/core/measurement/hum';

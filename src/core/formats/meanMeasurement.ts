@@ -1,4 +1,4 @@
-import { plainStatement, type Measurement } from '@/core/design/schema';
+import { plainStatement, type Measurement } from '@/core/document/schema';
 import { fileFingerprint, samplesId, type Samples } from '@/core/measurement/samples';
 import { cutText } from '@/core/text';
 

@@ -1,8 +1,8 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readDemo } from '../../../tests/fixtures';
-import { compactLog, expandedLog, type ExportedVersion } from '../design/exportedLog';
-import { predict } from '../design/predict';
-import { readDesign } from '../design/readDesign';
+import { compactLog, expandedLog, type ExportedVersion } from '@/core/document/exportedLog';
+import { predict } from '@/core/prediction/predict';
+import { readDesign } from '@/core/document/readDesign';
 import { samplesId } from '../measurement/samples';
 import { curveTables, fileStem } from './curveTables';
 import { importedMeasurement } from './importMeasurement';

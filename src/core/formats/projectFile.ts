@@ -2,17 +2,16 @@ import { z } from 'zod';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { problem } from '@/core/problem';
 import { cleaned } from '@/core/text';
-import type { MeasurementData } from '@/core/design/predict';
+import { type MeasurementData, type Samples, samplesId } from '@/core/measurement/samples';
 import {
   expandedLog,
   exportedVersionSchema,
   longestExportedLog,
   piecesOf,
   type ExportedVersion,
-} from '@/core/design/exportedLog';
-import { readDesign } from '@/core/design/readDesign';
-import { numberIds, type Design, type Measurement } from '@/core/design/schema';
-import { samplesId, type Samples } from '@/core/measurement/samples';
+} from '@/core/document/exportedLog';
+import { readDesign } from '@/core/document/readDesign';
+import { numberIds, type Design, type Measurement } from '@/core/document/schema';
 import { readTable } from './readTable';
 import { openArchive } from './unpack';
 import { writeTable } from './writeTable';

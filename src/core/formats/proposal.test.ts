@@ -1,5 +1,5 @@
 import { measurementStatement, readDemo } from '../../../tests/fixtures';
-import { emptyDriver, type Measurement } from '../design/schema';
+import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { timingPattern } from '../measurement/timingPattern';
 import { angleInName } from './angleName';
 import { centreHz, driverWords, membersInWords, proposeDrivers, slotsOf } from './proposal';

@@ -1,4 +1,4 @@
-import type { Driver, Measurement } from '@/core/design/schema';
+import type { Driver, Measurement } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { angleInName } from './angleName';
 

@@ -1,4 +1,4 @@
-import { inOrder } from '@/core/design/target';
+import { inOrder } from '@/core/document/target';
 import { problem } from '@/core/problem';
 import { readTable } from './readTable';
 

@@ -91,3 +91,6 @@ export function looksLikeImpedance({ magnitude, phaseDeg }: Samples): boolean {
     (phaseDeg === null || phaseDeg.every((degrees) => Math.abs(degrees) <= 91))
   );
 }
+
+/** The numbers of measurements, by their ids. */
+export type MeasurementData = ReadonlyMap<string, Samples>;

@@ -1,6 +1,6 @@
-import type { Figures } from '@/core/design/log';
-import type { Prediction } from '@/core/design/prediction';
-import { thumbnailOf } from '@/core/design/thumbnail';
+import type { Figures } from '@/core/document/log';
+import type { Prediction } from '@/core/prediction/prediction';
+import { thumbnailOf } from '@/core/insight/thumbnail';
 import type { Standing } from './standing';
 
 /** What the log keeps of a state's curves and verdicts. */

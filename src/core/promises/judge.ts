@@ -1,5 +1,5 @@
-import type { PromiseKind } from '@/core/design/briefSchema';
-import type { Prediction } from '@/core/design/prediction';
+import type { PromiseKind } from '@/core/document/briefSchema';
+import type { Prediction } from '@/core/prediction/prediction';
 import { measures } from './measures';
 import type { DesignPromise } from './promise';
 

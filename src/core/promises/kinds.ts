@@ -1,4 +1,4 @@
-import type { PromiseKind } from '@/core/design/briefSchema';
+import type { PromiseKind } from '@/core/document/briefSchema';
 import { formatFixed, type Dimension } from '@/core/units/quantity';
 
 /** What is always true of a kind of promise. */

@@ -1,7 +1,8 @@
-import { applyChange } from '@/core/design/applyChange';
-import { partValue } from '@/core/design/partValue';
-import type { MeasurementData, Predictor } from '@/core/design/predict';
-import { partsOf, type Design } from '@/core/design/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { partValue } from '@/core/document/partValue';
+import type { Predictor } from '@/core/prediction/predict';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { partsOf, type Design } from '@/core/document/schema';
 import { judge } from './judge';
 import { promisesOf } from './promisesOf';
 

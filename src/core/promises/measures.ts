@@ -1,6 +1,6 @@
 import { seatLevelDb } from '@/core/brief/arithmetic';
 import { loadsAtLoudness } from '@/core/brief/asked';
-import type { PromiseKind } from '@/core/design/briefSchema';
+import type { PromiseKind } from '@/core/document/briefSchema';
 import {
   deviationDb,
   lowestEquivalentOhms,
@@ -9,9 +9,9 @@ import {
   reachHz,
   sensitivityDb,
   sourceLevelDb,
-} from '@/core/design/figures';
-import type { Prediction } from '@/core/design/prediction';
-import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/design/strain';
+} from '@/core/prediction/figures';
+import type { Prediction } from '@/core/prediction/prediction';
+import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/prediction/strain';
 import type { DesignPromise } from './promise';
 
 /** A figure and where it was found, or what is missing for it, as "needs …" goes on. */

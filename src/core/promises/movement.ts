@@ -1,4 +1,4 @@
-import type { PromiseKind } from '@/core/design/briefSchema';
+import type { PromiseKind } from '@/core/document/briefSchema';
 import { marginOf } from './judge';
 import type { Standing } from './standing';
 

@@ -1,9 +1,9 @@
 import type { SeatConditions } from '@/core/brief/arithmetic';
-import type { PromiseKind, Target } from '@/core/design/briefSchema';
-import type { Band } from '@/core/design/figures';
-import type { Quadrature } from '@/core/design/meantPhase';
-import type { Design, Driver } from '@/core/design/schema';
-import type { DriverLoad } from '@/core/design/strain';
+import type { PromiseKind, Target } from '@/core/document/briefSchema';
+import type { Band } from '@/core/prediction/figures';
+import type { Quadrature } from '@/core/document/meantPhase';
+import type { Design, Driver } from '@/core/document/schema';
+import type { DriverLoad } from '@/core/prediction/strain';
 
 /** Where a promise comes from. */
 export interface Source {

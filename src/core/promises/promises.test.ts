@@ -1,8 +1,8 @@
-import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/design/briefSchema';
-import { applyChange } from '@/core/design/applyChange';
-import { createPredictor } from '@/core/design/predict';
-import type { Prediction, WayPrediction } from '@/core/design/prediction';
-import { emptyDesign, plainWay, type Design } from '@/core/design/schema';
+import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/document/briefSchema';
+import { applyChange } from '@/core/editing/applyChange';
+import { createPredictor } from '@/core/prediction/predict';
+import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
+import { emptyDesign, plainWay, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
 import { judge, type Verdict } from './judge';

@@ -1,6 +1,6 @@
-import type { PromiseKind } from '@/core/design/briefSchema';
-import type { Prediction } from '@/core/design/prediction';
-import type { Design } from '@/core/design/schema';
+import type { PromiseKind } from '@/core/document/briefSchema';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { Design } from '@/core/document/schema';
 import { judge, type Verdict } from './judge';
 import type { DesignPromise } from './promise';
 import { conditionsOf, promisesOf } from './promisesOf';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
 import { TextButton } from '@/ui/Button';

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Driver } from '@/core/design/schema';
+import type { Driver } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
 import { depthForPath, pathDifferenceMm } from '@/core/radiation/path';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';

@@ -1,8 +1,8 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
-import { moveSinceMeasured } from '@/core/design/moved';
-import type { Design, Driver } from '@/core/design/schema';
+import { moveSinceMeasured } from '@/core/document/moved';
+import type { Design, Driver } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';

@@ -1,6 +1,6 @@
 'use client';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { withStep } from '@/core/measurement/recipe';
 import { sentence } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';

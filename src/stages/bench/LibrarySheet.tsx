@@ -2,7 +2,7 @@
 import { FileDown, FilePlus2, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
-import type { LibraryEntry, LibrarySample } from '@/core/design/library';
+import type { LibraryEntry, LibrarySample } from '@/core/editing/library';
 import { totalQ } from '@/core/driver/motor';
 import { formatFixed } from '@/core/units/quantity';
 import { useDeskState } from '@/desk/DeskContext';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import { usesOf } from '@/core/design/uses';
+import { usesOf } from '@/core/document/uses';
 import { useDeskState } from '@/desk/DeskContext';
 import { Quiet } from '@/ui/sheets';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { looksLikeImpedance } from '@/core/measurement/samples';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { TextButton } from '@/ui/Button';

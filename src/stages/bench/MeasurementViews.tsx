@@ -1,8 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { thinnedForDisplay } from '@/core/measurement/display';
 import { withoutDelay } from '@/core/measurement/flight';
 import { interpolated } from '@/core/measurement/interpolate';

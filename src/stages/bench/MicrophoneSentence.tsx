@@ -1,7 +1,7 @@
 'use client';
 import styled from 'styled-components';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';
 import { QuantityField } from '@/ui/QuantityField';

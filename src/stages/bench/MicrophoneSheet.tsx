@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { captureSweep, recordedLevel, type RecordedLevel } from '@/core/measurement/capture';
 import { withStep } from '@/core/measurement/recipe';
 import { formatFixed } from '@/core/units/quantity';

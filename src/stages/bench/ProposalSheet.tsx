@@ -2,7 +2,7 @@
 
 import { Dialog, Heading, Modal } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import type { ImportedWithPhase } from '@/core/formats/importMeasurement';
 import { membersInWords, slotsOf } from '@/core/formats/proposal';
 import { thinnedForDisplay } from '@/core/measurement/display';

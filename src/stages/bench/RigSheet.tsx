@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { withStep } from '@/core/measurement/recipe';
 import { formatNumber } from '@/core/units/quantity';
 import { coneAreaCm2, rigLevelDb, type RigDriver, type RigSetup } from '@/core/rig/rig';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { Note, Quiet, Sentence } from '@/ui/sheets';

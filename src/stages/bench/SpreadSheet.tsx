@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { meanMeasurement } from '@/core/formats/meanMeasurement';
 import type { Spread } from '@/core/measurement/spread';
 import { ProblemError } from '@/core/problem';

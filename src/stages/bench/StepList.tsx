@@ -2,8 +2,8 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { Button as MenuButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { withStep, type Step, type StepKind } from '@/core/measurement/recipe';
 import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

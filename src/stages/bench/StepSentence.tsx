@@ -1,5 +1,5 @@
 'use client';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import type { Step } from '@/core/measurement/recipe';
 import { roundedDown } from '@/core/brief/consequence';
 import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';

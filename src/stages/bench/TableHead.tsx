@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 
 const rowsShown = 6;

@@ -1,8 +1,8 @@
 'use client';
 import { Download } from 'lucide-react';
 import { Menu, MenuItem, MenuSection, MenuTrigger, Popover, Header } from 'react-aria-components';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { fileStem } from '@/core/formats/curveTables';
 import { writeMeasurement, type MeasurementForm } from '@/core/formats/writeMeasurement';
 import { useDesk } from '@/desk/DeskContext';

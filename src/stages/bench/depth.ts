@@ -1,6 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import type { Examination } from '@/core/design/examine';
-import type { Driver } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Driver } from '@/core/document/schema';
 import type { DepthOffset, DriverAlone } from '@/core/measurement/depthOffset';
 import { endSlope } from '@/core/measurement/interpolate';
 import type { Desk } from '@/desk/desk';

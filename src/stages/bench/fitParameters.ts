@@ -1,5 +1,5 @@
-import type { DriverSheet } from '@/core/design/briefSchema';
-import type { Driver } from '@/core/design/schema';
+import type { DriverSheet } from '@/core/document/briefSchema';
+import type { Driver } from '@/core/document/schema';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { fittedMagnitude } from '@/core/driver/curve';
 import type { DriverParameters, ParameterFit, SecondRun } from '@/core/driver/parameters';

@@ -1,4 +1,4 @@
-import { emptyDesign, emptyDriver, type Design, type Measurement } from '@/core/design/schema';
+import { emptyDesign, emptyDriver, type Design, type Measurement } from '@/core/document/schema';
 import { withStep } from '@/core/measurement/recipe';
 import { measurementStatement } from '../../../tests/fixtures';
 import { lessons, nextStep } from './lessons';

@@ -1,4 +1,4 @@
-import type { Design, Driver, Measurement } from '@/core/design/schema';
+import type { Design, Driver, Measurement } from '@/core/document/schema';
 
 /** One thing to do in a lesson. */
 export interface LessonStep {

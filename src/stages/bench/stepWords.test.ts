@@ -1,4 +1,4 @@
-import { emptyDriver, type Measurement } from '@/core/design/schema';
+import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';
 import { measurementStatement } from '../../../tests/fixtures';

@@ -1,5 +1,5 @@
 import { roundedDown } from '@/core/brief/consequence';
-import type { Driver, Measurement } from '@/core/design/schema';
+import type { Driver, Measurement } from '@/core/document/schema';
 import { nearFieldTopHz } from '@/core/measurement/splice';
 import { coneRadiusM } from '@/core/radiation/piston';
 import { endSlope } from '@/core/measurement/interpolate';

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback } from 'react';
-import { emptyDriver, type Measurement } from '@/core/design/schema';
+import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { angleInName } from '@/core/formats/angleName';
 import { useDesk } from '@/desk/DeskContext';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Examination } from '@/core/design/examine';
-import type { Measurement } from '@/core/design/schema';
+import type { Examination } from '@/core/insight/examine';
+import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 
 /** How a measurement stands after its recipe, worked out beside the page; the last answer stays while the next is made. */

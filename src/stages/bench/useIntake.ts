@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useRef, useState } from 'react';
-import type { Measurement } from '@/core/design/schema';
+import type { Measurement } from '@/core/document/schema';
 import { isSweepName, type Imported } from '@/core/formats/importMeasurement';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';

@@ -5,8 +5,8 @@ import {
   libraryDocumentsOf,
   withSample,
   type LibraryEntry,
-} from '@/core/design/library';
-import type { Driver } from '@/core/design/schema';
+} from '@/core/editing/library';
+import type { Driver } from '@/core/document/schema';
 import { fileStem } from '@/core/formats/curveTables';
 import { ProblemError } from '@/core/problem';
 import * as api from '@/desk/api';

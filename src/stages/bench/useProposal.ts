@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { emptyDriver, type Driver, type Measurement } from '@/core/design/schema';
+import { emptyDriver, type Driver, type Measurement } from '@/core/document/schema';
 import type { Imported } from '@/core/formats/importMeasurement';
 import { centreHz, proposeDrivers, slotsOf, type ProposedDriver } from '@/core/formats/proposal';
 import type { Samples } from '@/core/measurement/samples';

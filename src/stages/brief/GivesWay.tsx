@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { Button as Plain, GridList, GridListItem, useDragAndDrop } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Yielding } from '@/core/design/briefSchema';
+import type { Yielding } from '@/core/document/briefSchema';
 import { useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';

@@ -1,8 +1,8 @@
 'use client';
 import styled from 'styled-components';
-import type { Driver } from '@/core/design/schema';
-import { emptyDriver } from '@/core/design/schema';
-import type { DriverSheet } from '@/core/design/briefSchema';
+import type { Driver } from '@/core/document/schema';
+import { emptyDriver } from '@/core/document/schema';
+import type { DriverSheet } from '@/core/document/briefSchema';
 import type { Dimension } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ratingKinds } from '@/desk/ratingKinds';

@@ -2,8 +2,8 @@
 import { useRef, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Target } from '@/core/design/briefSchema';
-import { houseTargets, inOrder, targetDb } from '@/core/design/target';
+import type { Target } from '@/core/document/briefSchema';
+import { houseTargets, inOrder, targetDb } from '@/core/document/target';
 import { ProblemError, sentence } from '@/core/problem';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

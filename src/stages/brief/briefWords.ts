@@ -1,5 +1,5 @@
-import type { Brief, Yielding } from '@/core/design/briefSchema';
-import { drives } from '@/core/design/programme';
+import type { Brief, Yielding } from '@/core/document/briefSchema';
+import { drives } from '@/core/document/programme';
 import type { Option } from '@/ui/Choice';
 
 type Chosen<K extends keyof Brief> = NonNullable<Brief[K]> & string;

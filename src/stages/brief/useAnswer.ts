@@ -1,6 +1,6 @@
 'use client';
 import { useCallback } from 'react';
-import type { Brief } from '@/core/design/briefSchema';
+import type { Brief } from '@/core/document/briefSchema';
 import { useDesk } from '@/desk/DeskContext';
 
 /** Writes answers into the brief; answers to the same question in quick succession are one step. */

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { VersionSummary } from '@/core/design/log';
+import type { VersionSummary } from '@/core/document/log';
 import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';

@@ -1,9 +1,9 @@
 'use client';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
-import { differences, type Difference } from '@/core/design/difference';
-import { judgedAs, withNetworkOf } from '@/core/design/networkOnly';
-import type { Design } from '@/core/design/schema';
+import { differences, type Difference } from '@/core/document/difference';
+import { judgedAs, withNetworkOf } from '@/core/document/networkOnly';
+import type { Design } from '@/core/document/schema';
 import type { ProjectFile } from '@/core/formats/projectFile';
 import { cutText } from '@/core/text';
 import { useDesk } from '@/desk/DeskContext';

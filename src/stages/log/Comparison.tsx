@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { differences } from '@/core/design/difference';
-import { levelDifferenceDb } from '@/core/design/figures';
-import type { VersionSummary } from '@/core/design/log';
+import { differences } from '@/core/document/difference';
+import { levelDifferenceDb } from '@/core/prediction/figures';
+import type { VersionSummary } from '@/core/document/log';
 import { figureText, kinds } from '@/core/promises/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';

@@ -2,8 +2,8 @@
 import { useEffect, useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { VersionSummary } from '@/core/design/log';
-import { mainLine } from '@/core/design/schema';
+import type { VersionSummary } from '@/core/document/log';
+import { mainLine } from '@/core/document/schema';
 import { figureText, kinds } from '@/core/promises/kinds';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';

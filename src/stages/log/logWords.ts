@@ -1,4 +1,4 @@
-import type { VersionReason, VersionSummary } from '@/core/design/log';
+import type { VersionReason, VersionSummary } from '@/core/document/log';
 
 const reasons: Readonly<Record<VersionReason, string>> = {
   begin: 'the beginning',

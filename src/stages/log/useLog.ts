@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Annotation, VersionSummary } from '@/core/design/log';
-import type { Design } from '@/core/design/schema';
-import { judgedAs } from '@/core/design/networkOnly';
+import type { Annotation, VersionSummary } from '@/core/document/log';
+import type { Design } from '@/core/document/schema';
+import { judgedAs } from '@/core/document/networkOnly';
 import { asWritten } from '@/desk/annotations';
 import { fetchState, listVersions } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

@@ -1,7 +1,7 @@
 'use client';
 import { memo } from 'react';
 import styled from 'styled-components';
-import { partsOf } from '@/core/design/schema';
+import { partsOf } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 

@@ -1,5 +1,5 @@
 'use client';
-import type { Way } from '@/core/design/schema';
+import type { Way } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { driverStepPx } from './layout';
 import { LoudspeakerSymbol } from './symbols';

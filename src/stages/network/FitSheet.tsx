@@ -1,12 +1,12 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partDimension, partValue } from '@/core/design/partValue';
-import { partsOf, type Part } from '@/core/design/schema';
+import { partDimension, partValue } from '@/core/document/partValue';
+import { partsOf, type Part } from '@/core/document/schema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
-import type { PromiseKind } from '@/core/design/briefSchema';
+import type { PromiseKind } from '@/core/document/briefSchema';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

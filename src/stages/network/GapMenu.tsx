@@ -10,7 +10,7 @@ import {
   Popover,
 } from 'react-aria-components';
 import styled from 'styled-components';
-import type { PartKind, Place } from '@/core/design/schema';
+import type { PartKind, Place } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { MenuSheet } from '@/ui/sheets';
 import { kindWords } from './partWords';

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo } from 'react';
-import { handovers, turnedRound, type Handover } from '@/core/design/handovers';
-import { meantDeg, quadratureOf, type Quadrature } from '@/core/design/meantPhase';
-import type { Way } from '@/core/design/schema';
+import { handovers, turnedRound, type Handover } from '@/core/insight/handovers';
+import { meantDeg, quadratureOf, type Quadrature } from '@/core/document/meantPhase';
+import type { Way } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDeskState } from '@/desk/DeskContext';
 import { Quiet } from '@/ui/sheets';

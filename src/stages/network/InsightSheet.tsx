@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { Failure, PartInsight } from '@/core/design/insight';
-import { driveOf, usualRating } from '@/core/design/programme';
-import type { Part } from '@/core/design/schema';
+import type { Failure, PartInsight } from '@/core/insight/insight';
+import { driveOf, usualRating } from '@/core/document/programme';
+import type { Part } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';

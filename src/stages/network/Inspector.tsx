@@ -1,11 +1,11 @@
 'use client';
 import { memo } from 'react';
 import styled from 'styled-components';
-import { movedAlong } from '@/core/design/arrange';
-import { partDimension, partValue } from '@/core/design/partValue';
-import { originalOf } from '@/core/design/mirror';
-import { allPlaces } from '@/core/design/places';
-import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/design/schema';
+import { movedAlong } from '@/core/editing/arrange';
+import { partDimension, partValue } from '@/core/document/partValue';
+import { originalOf } from '@/core/editing/mirror';
+import { allPlaces } from '@/core/document/places';
+import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/document/schema';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import { driveVoltsOf } from '@/core/design/programme';
+import { driveVoltsOf } from '@/core/document/programme';
 import type { PartLimits, PriceRates } from '@/core/fitting/limits';
 import { useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';

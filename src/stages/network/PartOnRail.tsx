@@ -1,6 +1,6 @@
 'use client';
 import { memo } from 'react';
-import type { Part } from '@/core/design/schema';
+import type { Part } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { kindWords, placeWords, shownValue } from './partWords';

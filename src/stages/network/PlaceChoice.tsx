@@ -1,6 +1,6 @@
 'use client';
-import { nodeInWords, nodeKey } from '@/core/design/places';
-import type { Node } from '@/core/design/schema';
+import { nodeInWords, nodeKey } from '@/core/document/places';
+import type { Node } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';
 

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { nodeInWords } from '@/core/design/places';
-import type { Design } from '@/core/design/schema';
+import { nodeInWords } from '@/core/document/places';
+import type { Design } from '@/core/document/schema';
 import { shownOf } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';

@@ -2,8 +2,8 @@
 import { useState } from 'react';
 import { Dialog, FileTrigger, Heading, Modal } from 'react-aria-components';
 import styled from 'styled-components';
-import { driverCandidates, likelyDrivers } from '@/core/design/netlistDrivers';
-import { railsFromNetlist } from '@/core/design/railsFromNetlist';
+import { driverCandidates, likelyDrivers } from '@/core/circuit/netlistDrivers';
+import { railsFromNetlist } from '@/core/circuit/railsFromNetlist';
 import { readSpice, type SpiceCircuit } from '@/core/network/spice';
 import { withDriversAsResistors } from '@/core/network/writeSpice';
 import { problem, ProblemError, sentence } from '@/core/problem';

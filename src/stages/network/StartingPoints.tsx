@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { arrangeWay } from '@/core/design/change';
-import { partsOf, type Way } from '@/core/design/schema';
+import { arrangeWay } from '@/core/editing/change';
+import { partsOf, type Way } from '@/core/document/schema';
 import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
 import {
   baffleStep,

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue } from '@/core/design/partValue';
-import type { Part } from '@/core/design/schema';
+import { partValue, partDimension } from '@/core/document/partValue';
+import type { Part } from '@/core/document/schema';
 import type { Buyable } from '@/core/fitting/stock';
 import { twoThatMake, type Stock } from '@/core/fitting/stock';
 import { ProblemError } from '@/core/problem';
@@ -12,7 +12,6 @@ import { formatQuantity, parseQuantity } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 import { fieldLook } from '@/ui/field';
 import { Note, Quiet, Sentence } from '@/ui/sheets';
-import { partDimension } from '@/core/design/partValue';
 
 const stockOptions = [
   { id: 'E6', text: 'E6' },

@@ -1,8 +1,8 @@
 'use client';
 import { memo } from 'react';
 import styled from 'styled-components';
-import type { DesignSwitch, SwitchSetting } from '@/core/design/schema';
-import { memberOf, withMember, withoutMember, withPosition } from '@/core/design/switches';
+import type { DesignSwitch, SwitchSetting } from '@/core/document/schema';
+import { memberOf, withMember, withoutMember, withPosition } from '@/core/editing/switches';
 import { formatFixed } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import { firstPair, type TerminalPair } from '@/core/design/schema';
+import { firstPair, type TerminalPair } from '@/core/document/schema';
 import { formatFixed } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';

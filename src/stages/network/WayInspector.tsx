@@ -1,7 +1,7 @@
 'use client';
 import styled from 'styled-components';
-import { startsFor } from '@/core/design/places';
-import type { Way, WayEnd } from '@/core/design/schema';
+import { startsFor } from '@/core/document/places';
+import type { Way, WayEnd } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Standing } from '@/core/design/arrange';
-import { groupSchema, groupTrouble, partSchema } from '@/core/design/networkSchema';
+import type { Standing } from '@/core/editing/arrange';
+import { groupSchema, groupTrouble, partSchema } from '@/core/document/networkSchema';
 
 /** Kept for the tab, so that it can be put down on another variant or in another project. */
 const key = 'fair-voicing copied parts';

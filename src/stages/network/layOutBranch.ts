@@ -1,5 +1,5 @@
-import type { Branch } from '@/core/design/positions';
-import type { Part } from '@/core/design/schema';
+import type { Branch } from '@/core/document/positions';
+import type { Part } from '@/core/document/schema';
 
 /** A part on the drawing: its symbol lies along the rail, or hangs toward the return. */
 export interface PlacedPart {

@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
-import { joinedWithNext, placed } from '@/core/design/arrange';
-import type { Way } from '@/core/design/schema';
+import { joinedWithNext, placed } from '@/core/editing/arrange';
+import type { Way } from '@/core/document/schema';
 import { layOutRails } from './layout';
 
 const { design } = readDemo();

@@ -1,6 +1,6 @@
-import { homesOf } from '@/core/design/networkSchema';
-import { partsIn, positionsOf, type Position } from '@/core/design/positions';
-import type { Bridge, Design, Node, TerminalPair, Way } from '@/core/design/schema';
+import { homesOf } from '@/core/document/networkSchema';
+import { partsIn, positionsOf, type Position } from '@/core/document/positions';
+import type { Bridge, Design, Node, TerminalPair, Way } from '@/core/document/schema';
 import {
   extentOf,
   hang,

@@ -1,7 +1,7 @@
-import { arrangeWay } from '@/core/design/change';
-import { originalOf } from '@/core/design/mirror';
-import { newPart } from '@/core/design/newPart';
-import { partValue } from '@/core/design/partValue';
+import { arrangeWay } from '@/core/editing/change';
+import { originalOf } from '@/core/editing/mirror';
+import { newPart } from '@/core/editing/newPart';
+import { partValue } from '@/core/document/partValue';
 import {
   copied,
   dissolved,
@@ -11,9 +11,9 @@ import {
   positionOf,
   placed,
   tidied,
-} from '@/core/design/arrange';
-import { placeAt } from '@/core/design/places';
-import { partsIn, positionsOf } from '@/core/design/positions';
+} from '@/core/editing/arrange';
+import { placeAt } from '@/core/document/places';
+import { partsIn, positionsOf } from '@/core/document/positions';
 import {
   partsOf,
   endAt,
@@ -25,7 +25,7 @@ import {
   type PartKind,
   type Place,
   type Way,
-} from '@/core/design/schema';
+} from '@/core/document/schema';
 import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';

@@ -1,5 +1,5 @@
-import type { Part, PartKind, Place } from '@/core/design/schema';
-import { partDimension, partValue } from '@/core/design/partValue';
+import type { Part, PartKind, Place } from '@/core/document/schema';
+import { partDimension, partValue } from '@/core/document/partValue';
 import { formatQuantity } from '@/core/units/quantity';
 
 export const kindWords: Readonly<Record<PartKind, string>> = {

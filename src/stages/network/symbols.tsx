@@ -1,4 +1,4 @@
-import type { PartKind } from '@/core/design/schema';
+import type { PartKind } from '@/core/document/schema';
 
 /**
  * Symbols of IEC 60617, lying along x around the origin, with leads of wire up to ±22: resistor (04-01-01, a rectangle),

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo } from 'react';
-import type { PartKind, Place } from '@/core/design/schema';
+import type { PartKind, Place } from '@/core/document/schema';
 import { useRegisterActions, type Action } from '@/desk/actions';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { kindWords, placeWords } from './partWords';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { addLibraryDriver, listLibrary } from '@/server/library';
 import { answer, documentBytes, readBody } from '@/app/api/http';
 

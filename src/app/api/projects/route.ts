@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { longestExportedLog, versionHeadSchema } from '@/core/design/exportedLog';
-import { readDesign } from '@/core/design/readDesign';
+import { longestExportedLog, versionHeadSchema } from '@/core/document/exportedLog';
+import { readDesign } from '@/core/document/readDesign';
 import { createDemoProject } from '@/server/demo';
 import { createProject, duplicateProject, listProjects } from '@/server/projects';
 import { answer, documentBytes, readBody } from '@/app/api/http';

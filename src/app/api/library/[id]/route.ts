@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { deleteLibraryDriver, findLibraryDriver, saveLibraryDriver } from '@/server/library';
 import { answer, documentBytes, libraryId, readBody } from '@/app/api/http';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { saveNoteSchema } from '@/core/design/log';
-import { ticketSchema } from '@/core/design/project';
-import { readDesign } from '@/core/design/readDesign';
+import { saveNoteSchema } from '@/core/document/log';
+import { ticketSchema } from '@/core/document/project';
+import { readDesign } from '@/core/document/readDesign';
 import { deleteProject, findProject, saveProject } from '@/server/projects';
 import { answer, documentBytes, projectId, readBody } from '@/app/api/http';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { searchLimitsSchema } from '@/core/fitting/limits';
-import { readDesign } from '@/core/design/readDesign';
+import { readDesign } from '@/core/document/readDesign';
 import { requireProject } from '@/server/missing';
 import { queue } from '@/server/queue';
 import { beginSearch, listSearches } from '@/server/searches';

@@ -1,0 +1,186 @@
+import { groupChain, partsIn, positionsOf } from '@/core/document/positions';
+import type { Group, Part, Place, Way } from '@/core/document/schema';
+
+/** What stands on a rail. */
+export type Standing = Pick<Way, 'parts' | 'groups'>;
+
+/** Without groups that are empty or hold a single member; what they held stands where they stood. */
+export function tidied({ parts, groups }: Standing): Standing {
+  let standing: Standing = { parts, groups };
+  for (;;) {
+    const { parts: now, groups: left } = standing;
+    const poor = left.find(({ id }) => {
+      const members = new Set([
+        ...now.filter(({ groupId }) => groupId === id).map((part) => part.id),
+        ...left.filter(({ parentId }) => parentId === id).map((group) => group.id),
+      ]);
+      return members.size < 2;
+    });
+    if (!poor) return standing;
+    standing = dissolved(standing, poor.id);
+  }
+}
+
+/** A group taken apart: its members go into the group around it, or onto the rail. */
+export function dissolved({ parts, groups }: Standing, groupId: string): Standing {
+  const parentId = groups.find(({ id }) => id === groupId)?.parentId ?? null;
+  return {
+    parts: parts.map((part) => (part.groupId === groupId ? { ...part, groupId: parentId } : part)),
+    groups: groups
+      .filter(({ id }) => id !== groupId)
+      .map((group) => (group.parentId === groupId ? { ...group, parentId } : group)),
+  };
+}
+
+/**
+ * Joins a part with what comes after it, in the same group or on the rail, to a new group. Two that are joined in the same
+ * way as the group that they are in already are left alone.
+ *
+ * @returns null when nothing comes after it there
+ */
+export function joinedWithNext(
+  standing: Standing,
+  partId: string,
+  join: Group['join'],
+  groupId: string,
+): Standing | null {
+  const at = standing.parts.findIndex(({ id }) => id === partId);
+  const part = standing.parts.at(at);
+  if (at < 0 || !part) return null;
+  const depth = groupChain(standing, part).length;
+  const rest = standing.parts.slice(at + 1);
+  const [next] = rest;
+  if (!next) return null;
+  const chain = groupChain(standing, next);
+  if (depth > 0 && chain.at(depth - 1)?.id !== part.groupId) return null;
+  if (standing.groups.find(({ id }) => id === part.groupId)?.join === join) return null;
+  const innerId = chain.at(depth)?.id ?? null;
+  const inner = standing.groups.find(({ id }) => id === innerId);
+  // What comes next is a group of the wanted kind already: the part joins it.
+  if (inner?.join === join)
+    return {
+      ...standing,
+      parts: standing.parts.map((one) =>
+        one.id === partId ? { ...one, groupId: inner.id, place: next.place } : one,
+      ),
+    };
+  const group: Group = { id: groupId, join, parentId: part.groupId };
+  const follows = (one: Part) =>
+    innerId === null
+      ? one.id === next.id
+      : groupChain(standing, one).some(({ id }) => id === innerId);
+  return {
+    parts: standing.parts.map((one) => {
+      if (one.id === partId) return { ...one, groupId };
+      if (!follows(one)) return one;
+      const moved = { ...one, place: part.place };
+      return innerId === null ? { ...moved, groupId } : moved;
+    }),
+    groups: [
+      ...standing.groups.map((one) => (one.id === innerId ? { ...one, parentId: groupId } : one)),
+      group,
+    ],
+  };
+}
+
+/** A part put in among the others: into the innermost group that both its neighbours there are in, else on the rail. */
+export function inserted(standing: Standing, index: number, part: Part): Standing {
+  const before = index > 0 ? standing.parts.at(index - 1) : undefined;
+  const after = standing.parts.at(index);
+  const around = before ? groupChain(standing, before) : [];
+  const shared = after ? groupChain(standing, after).filter((group) => around.includes(group)) : [];
+  const inside = shared.at(-1);
+  const placedPart = inside ? { ...part, groupId: inside.id, place: after!.place } : part;
+  return { ...standing, parts: standing.parts.toSpliced(index, 0, placedPart) };
+}
+
+/** One step along: a part among the members of its group, a part or the whole group along the rail. */
+export function movedAlong(standing: Standing, partId: string, direction: 1 | -1): Standing | null {
+  const positions = positionsOf(standing);
+  const at = positions.findIndex(({ branch }) => partsIn(branch).some(({ id }) => id === partId));
+  const other = positions.at(at + direction);
+  if (at < 0 || at + direction < 0 || !other) return null;
+  const order = positions.slice();
+  [order[at], order[at + direction]] = [other, positions[at]];
+  return { ...standing, parts: order.flatMap(({ branch }) => partsIn(branch)) };
+}
+
+/** A part, with all of the group that it is in, taken from one rail and put at the end of another. */
+export function movedAcross(
+  from: Standing,
+  to: Standing,
+  partId: string,
+): { readonly from: Standing; readonly to: Standing } | null {
+  const moved = positionOf(from, partId);
+  return moved && { from: withoutPosition(from, moved), to: withPosition(to, moved) };
+}
+
+/** What stands at the same place of a rail as a part, by itself. */
+export function positionOf({ parts, groups }: Standing, partId: string): Standing | null {
+  const position = positionsOf({ parts, groups }).find(({ branch }) =>
+    partsIn(branch).some(({ id }) => id === partId),
+  );
+  if (!position) return null;
+  const own = partsIn(position.branch);
+  const ids = new Set(own.flatMap((part) => groupChain({ groups }, part).map(({ id }) => id)));
+  return { parts: own, groups: groups.filter(({ id }) => ids.has(id)) };
+}
+
+const withoutPosition = ({ parts, groups }: Standing, taken: Standing): Standing => ({
+  parts: parts.filter(({ id }) => !taken.parts.some((part) => part.id === id)),
+  groups: groups.filter(({ id }) => !taken.groups.some((group) => group.id === id)),
+});
+
+const withPosition = ({ parts, groups }: Standing, more: Standing): Standing => ({
+  parts: [...parts, ...more.parts],
+  groups: [...groups, ...more.groups],
+});
+
+/** A part, with all of the group that it is in, put in series or in shunt. */
+export function placed(standing: Standing, partId: string, place: Place): Standing {
+  const position = positionsOf(standing).find(({ branch }) =>
+    partsIn(branch).some(({ id }) => id === partId),
+  );
+  const ids = new Set(position ? partsIn(position.branch).map(({ id }) => id) : []);
+  return {
+    ...standing,
+    parts: standing.parts.map((part) => (ids.has(part.id) ? { ...part, place } : part)),
+  };
+}
+
+/**
+ * What stands on a rail, once more for another: new ids and free names, the same values and groups; nothing is tied.
+ *
+ * @param usedNames designations that are taken
+ * @param newId gives ids that no part and no group has
+ */
+export function copied(
+  { parts, groups }: Standing,
+  usedNames: ReadonlySet<string>,
+  newId: () => string,
+): Standing {
+  const used = new Set(usedNames);
+  const groupIds = new Map(groups.map(({ id }) => [id, newId()]));
+  const moved = (id: string | null) => (id === null ? null : groupIds.get(id)!);
+  const nameLike = (name: string) => {
+    const letter = name.replace(/\d+$/, '');
+    let number = 1;
+    while (used.has(`${letter}${number}`)) number++;
+    used.add(`${letter}${number}`);
+    return `${letter}${number}`;
+  };
+  return {
+    parts: parts.map((part) => ({
+      ...part,
+      id: newId(),
+      name: nameLike(part.name),
+      groupId: moved(part.groupId),
+      fit: { ...part.fit, tie: null },
+    })),
+    groups: groups.map((group) => ({
+      ...group,
+      id: groupIds.get(group.id)!,
+      parentId: moved(group.parentId),
+    })),
+  };
+}

@@ -1,0 +1,120 @@
+import type { Standing } from './arrange';
+import type { Brief, DriverSheet, PromiseEntry, Target } from '@/core/document/briefSchema';
+import type {
+  Bridge,
+  Design,
+  DesignSwitch,
+  Driver,
+  Measurement,
+  Part,
+  Way,
+} from '@/core/document/schema';
+
+/** Everything that can be done to a design, as data. Nothing else changes one. */
+export type Change =
+  | { readonly type: 'renameDesign'; readonly name: string }
+  | { readonly type: 'addMeasurements'; readonly measurements: readonly Measurement[] }
+  | { readonly type: 'removeMeasurement'; readonly id: string }
+  | {
+      readonly type: 'editMeasurement';
+      readonly id: string;
+      readonly set: Partial<
+        Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'recipe'>
+      >;
+    }
+  /** The same edit to many: a recipe copied, a folder's microphone stated. */
+  | {
+      readonly type: 'editMeasurements';
+      readonly ids: readonly string[];
+      readonly set: Partial<Pick<Measurement, 'microphone' | 'driveVolts' | 'recipe'>>;
+    }
+  | { readonly type: 'addDriver'; readonly driver: Driver }
+  /** Drivers from elsewhere, with the measurements that they name. */
+  | {
+      readonly type: 'bringDrivers';
+      readonly drivers: readonly Driver[];
+      readonly measurements: readonly Measurement[];
+    }
+  | { readonly type: 'removeDriver'; readonly id: string }
+  | { readonly type: 'editDriver'; readonly id: string; readonly set: Partial<Omit<Driver, 'id'>> }
+  | { readonly type: 'addWay'; readonly way: Way }
+  | { readonly type: 'removeWay'; readonly id: string }
+  | {
+      readonly type: 'editWay';
+      readonly id: string;
+      readonly set: Partial<
+        Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity' | 'target'>
+      >;
+    }
+  /** Makes a way's parts always those of another; null lets it stand alone with what it has. */
+  | { readonly type: 'mirrorWay'; readonly id: string; readonly ofId: string | null }
+  | {
+      readonly type: 'addPart';
+      readonly wayId: string;
+      readonly index: number;
+      readonly part: Part;
+    }
+  | { readonly type: 'removePart'; readonly id: string }
+  | { readonly type: 'replacePart'; readonly part: Part }
+  /** What stands on some ways, arranged anew (`arrange.ts`), by the ids of these. */
+  | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<string, Standing> }
+  | { readonly type: 'addBridge'; readonly bridge: Bridge }
+  | {
+      readonly type: 'moveBridge';
+      readonly partId: string;
+      readonly set: Partial<Pick<Bridge, 'a' | 'b'>>;
+    }
+  /** Two parts change places; each keeps its value and its name. */
+  | { readonly type: 'swapParts'; readonly partA: string; readonly partB: string }
+  | {
+      readonly type: 'editPart';
+      readonly id: string;
+      readonly set: Partial<Pick<Part, 'isOff' | 'isLocked' | 'fit'>>;
+    }
+  /** Values of several parts at once, by id, with their losses where these follow: what a fit found. */
+  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
+  | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
+  /** States a part's loss by hand; null lets it follow the value again, from what it is. */
+  | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number | null }
+  | { readonly type: 'setCore'; readonly id: string; readonly isMagnetic: boolean }
+  /** Couples two coils, or changes how strongly; a coefficient of 0 parts them. */
+  | {
+      readonly type: 'coupleCoils';
+      readonly partA: string;
+      readonly partB: string;
+      readonly coefficient: number;
+    }
+  | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
+  /** The last pair can't be taken away. */
+  | {
+      readonly type: 'setTerminals';
+      readonly terminals: Design['terminals'];
+      readonly isJoined: boolean;
+    }
+  /** Puts a switch in the place of the one with the same id, or adds it. */
+  | { readonly type: 'setSwitch'; readonly switch: DesignSwitch }
+  | { readonly type: 'removeSwitch'; readonly id: string }
+  | { readonly type: 'turnSwitch'; readonly id: string; readonly positionId: string }
+  | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
+  | { readonly type: 'answer'; readonly set: Partial<Brief> }
+  | { readonly type: 'setTarget'; readonly target: Target }
+  | { readonly type: 'setDriverSheet'; readonly id: string; readonly set: Partial<DriverSheet> }
+  /** Puts an entry in the place of the one with the same id, or adds it. */
+  | { readonly type: 'setPromise'; readonly entry: PromiseEntry }
+  | { readonly type: 'removePromise'; readonly id: string }
+  /** Goes on with this state on another line of work. */
+  | { readonly type: 'setVariant'; readonly variant: string }
+  /** Puts another state in the place of this one: a version gone back to, a variant taken up. */
+  | { readonly type: 'replaceDesign'; readonly design: Design };
+
+/** What stands on one way, arranged anew. */
+export const arrangeWay = (wayId: string, standing: Standing): Change => ({
+  type: 'arrangeWays',
+  standings: new Map([[wayId, standing]]),
+});
+
+/** A part's value with its loss; null lets the loss follow the value as that of a part of the same kind does. */
+export interface PartSetting {
+  readonly value: number;
+  readonly seriesOhms: number | null;
+}

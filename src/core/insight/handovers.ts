@@ -1,0 +1,79 @@
+import { formatFixed } from '@/core/units/quantity';
+import { crossovers } from '@/core/prediction/figures';
+import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
+
+/** How two neighbouring ways hand over. */
+export interface Handover {
+  readonly lowerId: string;
+  readonly upperId: string;
+  readonly atHz: number;
+  /** Phase of the lower over the upper at that frequency, −180…180°. */
+  readonly phaseDeg: number;
+  /** How far the sum falls at its deepest within half an octave when the upper way is turned round, dB; above 0 when it falls. */
+  readonly nullDb: number;
+  /** Acoustic slopes from one to two octaves beyond the crossover, dB per octave; null where the data end before. */
+  readonly lowerSlopeDb: number | null;
+  readonly upperSlopeDb: number | null;
+}
+
+/** Handovers of a prediction from the lowest up. */
+export function handovers(prediction: Prediction): Handover[] {
+  const { frequencyHz, sum } = prediction;
+  if (!sum) return [];
+  return crossovers(prediction).map(({ lower, upper, atHz }) => {
+    const i = nearest(frequencyHz, atHz);
+    const turn = lower.phaseDeg[i] - upper.phaseDeg[i];
+    let nullDb = -Infinity;
+    frequencyHz.forEach((hz, k) => {
+      if (Math.abs(Math.log2(hz / atHz)) > 0.5) return;
+      const fall = sum.levelDb[k] - upper.sumIfReversedDb[k];
+      if (fall > nullDb) nullDb = fall;
+    });
+    return {
+      lowerId: lower.wayId,
+      upperId: upper.wayId,
+      atHz,
+      phaseDeg: turn - 360 * Math.round(turn / 360),
+      nullDb,
+      lowerSlopeDb: slope(frequencyHz, lower, 2 * atHz, 4 * atHz),
+      upperSlopeDb: slope(frequencyHz, upper, atHz / 4, atHz / 2),
+    };
+  });
+}
+
+/** What turning one of two ways round would do to their sum, as a sentence. */
+export function turnedRound({ nullDb }: Pick<Handover, 'nullDb'>): string {
+  const size = formatFixed(Math.min(60, Math.abs(nullDb)), 0);
+  if (nullDb > leastChangeDb) return `turned round the sum would dip by ${size} dB.`;
+  return nullDb < -leastChangeDb
+    ? `turned round the sum would be louder there, by ${size} dB or more.`
+    : 'turned round the sum would hardly change.';
+}
+
+/** Change of a sum that is worth a word, dB. */
+const leastChangeDb = 1;
+
+/** Shortest stretch over which a slope is told, octaves. */
+const leastStretch = 0.5;
+
+/** Slope of a way's level between two frequencies, dB per octave, as far as the data go. */
+function slope(
+  frequencyHz: Float64Array,
+  { levelDb }: WayPrediction,
+  fromHz: number,
+  toHz: number,
+): number | null {
+  const from = nearest(frequencyHz, fromHz);
+  const to = nearest(frequencyHz, toHz);
+  const octaves = Math.log2(frequencyHz[to] / frequencyHz[from]);
+  const change = levelDb[to] - levelDb[from];
+  return octaves >= leastStretch && Number.isFinite(change) ? change / octaves : null;
+}
+
+function nearest(frequencyHz: Float64Array, hz: number): number {
+  let best = 0;
+  for (let i = 1; i < frequencyHz.length; i++)
+    if (Math.abs(Math.log(frequencyHz[i] / hz)) < Math.abs(Math.log(frequencyHz[best] / hz)))
+      best = i;
+  return best;
+}

@@ -1,0 +1,317 @@
+import { sensitivityVolts } from '@/core/driver/efficiency';
+import type { Target } from '@/core/document/briefSchema';
+import { meantDeg, type Quadrature } from '@/core/document/meantPhase';
+import type { Prediction, WayPrediction } from './prediction';
+import type { Design } from '@/core/document/schema';
+import { targetDb } from '@/core/document/target';
+
+/** A figure and the frequency at which it was found. */
+export interface FigureAt {
+  readonly value: number;
+  readonly atHz: number;
+}
+
+/** A range of frequency, both ends included. */
+export interface Band {
+  readonly fromHz: number;
+  readonly toHz: number;
+}
+
+/** Band over which sensitivity is taken: the middle, where neither box nor beaming decides (common practice). */
+export const sensitivityBand: Band = { fromHz: 300, toHz: 3000 };
+
+/** Calls with each index whose frequency lies in the band; a hair of tolerance for ends that were computed. */
+function within(frequencyHz: Float64Array, { fromHz, toHz }: Band, visit: (i: number) => void) {
+  for (let i = 0; i < frequencyHz.length; i++)
+    if (frequencyHz[i] >= fromHz * (1 - 1e-9) && frequencyHz[i] <= toHz * (1 + 1e-9)) visit(i);
+}
+
+/**
+ * Mean of a level over a band. The grid is logarithmic, so each octave counts alike.
+ *
+ * @returns dB, or null when there is no level in the band
+ */
+export function meanLevelDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  band: Band,
+): number | null {
+  let [count, total] = [0, 0];
+  within(frequencyHz, band, (i) => {
+    if (!Number.isFinite(levelDb[i])) return;
+    count++;
+    total += levelDb[i];
+  });
+  return count === 0 ? null : total / count;
+}
+
+/**
+ * Half the height of the narrowest band in which a curve stays around its target, and where it strays farthest from its
+ * own mean there: what "± dB" means.
+ */
+export function deviationDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  target: Target,
+  band: Band,
+): FigureAt | null {
+  let [count, total] = [0, 0];
+  let [high, highAt, low, lowAt] = [-Infinity, 0, Infinity, 0];
+  within(frequencyHz, band, (i) => {
+    const over = levelDb[i] - targetDb(target, frequencyHz[i]);
+    if (!Number.isFinite(over)) return;
+    count++;
+    total += over;
+    if (over > high) [high, highAt] = [over, i];
+    if (over < low) [low, lowAt] = [over, i];
+  });
+  if (count === 0) return null;
+  const mean = total / count;
+  const worst = high - mean >= mean - low ? highAt : lowAt;
+  return { value: (high - low) / 2, atHz: frequencyHz[worst] };
+}
+
+/**
+ * The band of ± so many decibels around the target in which {@link deviationDb} places a curve; NaN outside the band of
+ * frequency.
+ */
+export function targetBandDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  target: Target,
+  band: Band,
+  limitDb: number,
+): { high: Float64Array; low: Float64Array } | null {
+  let [highest, lowest] = [-Infinity, Infinity];
+  within(frequencyHz, band, (i) => {
+    const over = levelDb[i] - targetDb(target, frequencyHz[i]);
+    if (!Number.isFinite(over)) return;
+    highest = Math.max(highest, over);
+    lowest = Math.min(lowest, over);
+  });
+  if (highest < lowest) return null;
+  const middle = (highest + lowest) / 2;
+  const high = new Float64Array(frequencyHz.length).fill(NaN);
+  const low = new Float64Array(frequencyHz.length).fill(NaN);
+  within(frequencyHz, band, (i) => {
+    const level = middle + targetDb(target, frequencyHz[i]);
+    high[i] = level + limitDb;
+    low[i] = level - limitDb;
+  });
+  return { high, low };
+}
+
+/** A dip narrower than this is forgiven in a reach (IEC 60268-5, from memory), octaves. */
+const forgivenOctaves = 1 / 9;
+
+/**
+ * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: searched downwards from
+ * the middle, it ends at the first fall that is not a dip narrower than a ninth of an octave (IEC 60268-5). What comes up again
+ * below, a port's hump or noise, is no reach.
+ *
+ * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a level
+ */
+export function reachHz(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  fallDb: number,
+): number | null {
+  const reference = meanLevelDb(frequencyHz, levelDb, sensitivityBand);
+  if (reference === null) return null;
+  const wanted = reference - fallDb;
+  // Silence is under every level.
+  const isUnder = (i: number) => !(levelDb[i] >= wanted);
+  let i = frequencyHz.findIndex((hz, k) => hz >= sensitivityBand.fromHz && !isUnder(k));
+  if (i < 0) return null;
+  while (i > 0) {
+    if (!isUnder(i - 1)) {
+      i--;
+      continue;
+    }
+    let bottom = i - 1;
+    while (bottom > 0 && isUnder(bottom - 1)) bottom--;
+    const isDip =
+      bottom > 0 && Math.log2(frequencyHz[i] / frequencyHz[bottom - 1]) < forgivenOctaves;
+    if (!isDip) {
+      const share = Number.isFinite(levelDb[i - 1])
+        ? (wanted - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
+        : 1;
+      return frequencyHz[i - 1] * (frequencyHz[i] / frequencyHz[i - 1]) ** share;
+    }
+    i = bottom - 1;
+  }
+  return frequencyHz[0];
+}
+
+/** Resistance between the amplifier's source and the speaker's terminals, Ω. */
+export const sourceOhmsOf = ({ outputOhms, cableOhms }: Design['amplifier']): number =>
+  outputOhms + cableOhms;
+
+/** What a resistance before the terminals takes from their voltage, dB: |Z/(Z + R)|. */
+export function sourceLossDb(ohms: number, phaseDeg: number, sourceOhms: number): number {
+  const cos = Math.cos((phaseDeg * Math.PI) / 180);
+  const whole = ohms ** 2 + 2 * sourceOhms * ohms * cos + sourceOhms ** 2;
+  return 10 * Math.log10(ohms ** 2 / whole);
+}
+
+type Heard = Pick<Prediction, 'frequencyHz' | 'sum' | 'impedance' | 'loads'>;
+
+/** Mean level at 1 m over the middle for 2.83 V at the source, behind the amplifier's resistance and the cable, dB. */
+export function sourceLevelDb(
+  { frequencyHz, sum }: Heard,
+  { volts }: Design['amplifier'],
+): number | null {
+  const mean = sum && meanLevelDb(frequencyHz, sum.levelDb, sensitivityBand);
+  return mean === null ? null : mean - 20 * Math.log10(volts / sensitivityVolts);
+}
+
+/**
+ * Sensitivity: mean level at 1 m over the middle for 2.83 V at the speaker's terminals (IEC 60268-5), dB. With several
+ * amplifiers there is no one voltage at the terminals, and their sources' counts.
+ */
+export function sensitivityDb(heard: Heard, amplifier: Design['amplifier']): number | null {
+  const { sum, impedance, loads } = heard;
+  const sourceOhms = sourceOhmsOf(amplifier);
+  if (!sum || !impedance || loads.length > 1 || sourceOhms === 0)
+    return sourceLevelDb(heard, amplifier);
+  const { ohms, phaseDeg } = impedance;
+  const levelDb = sum.levelDb.map((db, i) => db - sourceLossDb(ohms[i], phaseDeg[i], sourceOhms));
+  return sourceLevelDb({ ...heard, sum: { ...sum, levelDb } }, amplifier);
+}
+
+/** Smallest |Z| in the band of the prediction. */
+export function lowestOhms({
+  frequencyHz,
+  impedance,
+}: Pick<Prediction, 'frequencyHz' | 'impedance'>): FigureAt | null {
+  if (!impedance) return null;
+  let at = 0;
+  for (let i = 1; i < frequencyHz.length; i++) if (impedance.ohms[i] < impedance.ohms[at]) at = i;
+  return { value: impedance.ohms[at], atHz: frequencyHz[at] };
+}
+
+/**
+ * Equivalent peak dissipation resistance: the resistor at which the output devices of a class-B stage meet the same greatest
+ * instantaneous dissipation as at a load with phase (Benjamin, J. Audio Eng. Soc. 42, 1994). It says how near they come to
+ * their safe area, not how warm they get: that goes with |Z| and the angle. The instantaneous dissipation
+ * (1 − sin x)·sin(x − θ)/|Z| at full output is greatest at x = π/6 − 2|θ|/3, where a resistor has 1/4; the algebra is ours.
+ *
+ * @param ohms |Z|
+ * @param phaseDeg phase of Z; its sign does not matter
+ */
+export function equivalentOhms(ohms: number, phaseDeg: number): number {
+  const phi = (Math.abs(phaseDeg) * Math.PI) / 180;
+  return ohms / (4 * Math.sin(Math.PI / 6 + phi / 3) * (1 - Math.sin(Math.PI / 6 - (2 * phi) / 3)));
+}
+
+/** An equivalent resistance with the load that it belongs to. */
+export interface LoadAt extends FigureAt {
+  /** |Z| and its phase. */
+  readonly ohms: number;
+  readonly phaseDeg: number;
+}
+
+/** Smallest equivalent resistance over the prediction, of whichever amplifier has it. */
+export function lowestEquivalentOhms({
+  frequencyHz,
+  impedance,
+  loads,
+}: Pick<Prediction, 'frequencyHz' | 'impedance' | 'loads'>): LoadAt | null {
+  let worst: LoadAt | null = null;
+  for (const { ohms, phaseDeg } of loads.length > 0 ? loads : impedance ? [impedance] : [])
+    for (let i = 0; i < frequencyHz.length; i++) {
+      const value = equivalentOhms(ohms[i], phaseDeg[i]);
+      if (!worst || value < worst.value)
+        worst = { value, atHz: frequencyHz[i], ohms: ohms[i], phaseDeg: phaseDeg[i] };
+    }
+  return worst;
+}
+
+/** Where two neighbouring ways hand over: equal in level, and both heard. */
+export interface Crossover {
+  readonly lower: WayPrediction;
+  readonly upper: WayPrediction;
+  readonly atHz: number;
+}
+
+/** Handing-over frequencies between ways, which are taken in rising order of the frequency where each is strongest. */
+export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
+  const heard = ways
+    .filter(({ levelDb }) => levelDb.some(Number.isFinite))
+    .map((way) => ({ way, centre: centreOf(way.levelDb) }))
+    .sort((a, b) => a.centre - b.centre)
+    .map(({ way }) => way);
+  return heard.slice(1).flatMap((upper, i) => {
+    const lower = heard[i];
+    const j = crossingIndex(lower.levelDb, upper.levelDb);
+    if (j < 0) return [];
+    const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
+    const after = lower.levelDb[j] - upper.levelDb[j];
+    const share = Number.isFinite(before - after) ? before / (before - after) : 1;
+    const atHz = frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share;
+    return [{ lower, upper, atHz }];
+  });
+}
+
+/**
+ * Place on the grid before which a lower way falls under an upper one; of several the loudest.
+ *
+ * @returns -1 where they never cross
+ */
+export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): number {
+  let cross = -1;
+  for (let i = 1; i < lowerDb.length; i++)
+    if (
+      lowerDb[i - 1] > upperDb[i - 1] &&
+      lowerDb[i] <= upperDb[i] &&
+      (cross < 0 || lowerDb[i] > lowerDb[cross])
+    )
+      cross = i;
+  return cross;
+}
+
+/** Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the grid. */
+export function centreOf(levelDb: Float64Array): number {
+  let highest = -Infinity;
+  for (const level of levelDb) if (level > highest) highest = level;
+  let [count, total] = [0, 0];
+  for (let i = 0; i < levelDb.length; i++) {
+    if (levelDb[i] < highest - 6) continue;
+    count++;
+    total += i;
+  }
+  return total / count;
+}
+
+/** How far apart, in dB, two ways may be for their phases to matter to each other. */
+export const overlapDb = 10;
+
+/**
+ * How far the phase between neighbouring ways strays from what their slopes are meant to make, at its worst where they overlap:
+ * within half an octave of the frequency at which they are equal, and within 10 dB of each other.
+ *
+ * @param quadrature pairs that are meant to be 90° apart; all others are meant to be in phase
+ */
+export function phaseTrackingDeg(
+  prediction: Prediction,
+  quadrature: Quadrature = [],
+): FigureAt | null {
+  let worst: FigureAt | null = null;
+  for (const { lower, upper, atHz } of crossovers(prediction)) {
+    const half = { fromHz: atHz / Math.SQRT2, toHz: atHz * Math.SQRT2 };
+    const meant = meantDeg(quadrature, lower.wayId, upper.wayId);
+    within(prediction.frequencyHz, half, (i) => {
+      if (Math.abs(lower.levelDb[i] - upper.levelDb[i]) > overlapDb) return;
+      const turn = Math.abs(lower.phaseDeg[i] - upper.phaseDeg[i]) % 360;
+      const value = Math.abs(Math.min(turn, 360 - turn) - meant);
+      if (!worst || value > worst.value) worst = { value, atHz: prediction.frequencyHz[i] };
+    });
+  }
+  return worst;
+}
+
+/** How far one level lies above another, dB; NaN where either is silent. Both on the same grid. */
+export const levelDifferenceDb = (later: Float64Array, earlier: Float64Array): Float64Array =>
+  later.map((level, i) =>
+    Number.isFinite(level) && Number.isFinite(earlier[i]) ? level - earlier[i] : NaN,
+  );

@@ -1,0 +1,92 @@
+import type { Mark } from '@/core/measurement/condition';
+import type { Problem } from '@/core/problem';
+import type { Motion } from '@/core/driver/motion';
+
+/** Something the designer should know about a prediction. */
+export interface Finding extends Problem {
+  /** `stops` when something could not be computed, `doubt` when a result rests on a guess. */
+  readonly severity: 'stops' | 'doubt';
+  /** Id of the driver, way or measurement concerned, or null. */
+  readonly about: string | null;
+}
+
+export interface WayPrediction {
+  readonly wayId: string;
+  /** Contribution to the sum, dB as the sum. −Infinity where the driver counts as silent. */
+  readonly levelDb: Float64Array;
+  readonly phaseDeg: Float64Array;
+  /** Voltage at the end of the rail: of drivers in series, across all of them. */
+  readonly volts: Float64Array;
+  readonly voltsPhaseDeg: Float64Array;
+  /** Level of the sum if this way were connected the other way round. */
+  readonly sumIfReversedDb: Float64Array;
+  /** Stretches of the driver's response that were bridged. */
+  readonly bridges: readonly Mark[];
+}
+
+/** Impedance at a pair of terminals. */
+export interface PairLoad {
+  readonly pairId: string;
+  readonly name: string;
+  readonly ohms: Float64Array;
+  readonly phaseDeg: Float64Array;
+}
+
+/** Figures drawn from the curves. */
+export interface PredictionSummary {
+  /** Smallest |Z| at the amplifier's terminals. */
+  readonly lowestImpedance: { readonly ohms: number; readonly atHz: number } | null;
+  /** Mean level of the sum over 200 Hz–15 kHz (log frequency), and how far it strays from that. */
+  readonly onAxis: {
+    readonly fromHz: number;
+    readonly toHz: number;
+    readonly meanDb: number;
+    readonly highestDb: number;
+    readonly highestAtHz: number;
+    readonly lowestDb: number;
+    readonly lowestAtHz: number;
+  } | null;
+}
+
+/** What a driver takes of a programme with 1 V rms at the source behind the amplifier; all grows with that voltage. */
+export interface DriverStrain {
+  readonly wayId: string;
+  readonly driverId: string;
+  /** Mean square voltage at the driver, and electrical power into it, W. */
+  readonly voltsSquared: number;
+  readonly watts: number;
+  /** Null while force factor or resonance are not known. */
+  readonly travel: DriverTravel | null;
+  /** The programme's travel under this frequency is not in it; 0 when all is. */
+  readonly travelFromHz: number;
+  /** Smallest impedance that was measured, Ω. */
+  readonly lowestOhms: number;
+}
+
+/** How far a cone moves for 1 V rms at the source. */
+export interface DriverTravel {
+  /** Of the programme, rms. */
+  readonly rmsMm: number;
+  /** Over the frequencies of the prediction: peak for a sine; NaN where it is not known. */
+  readonly sinePeakMm: Float64Array;
+  readonly basis: Motion['basis'];
+}
+
+/** Everything computed from a design; arrays run over `frequencyHz`. */
+export interface Prediction {
+  readonly frequencyHz: Float64Array;
+  /** Only ways that could be computed, in the design's order. */
+  readonly ways: readonly WayPrediction[];
+  /** On the design axis, referred to 1 m. Null without any usable way. */
+  readonly sum: { readonly levelDb: Float64Array; readonly phaseDeg: Float64Array } | null;
+  /** Mean energy over the listening window; null where some driver was not measured off its axis. */
+  readonly window: { readonly levelDb: Float64Array } | null;
+  /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
+  readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
+  /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */
+  readonly loads: readonly PairLoad[];
+  /** What each driver takes of a programme. */
+  readonly strains: readonly DriverStrain[];
+  readonly findings: readonly Finding[];
+  readonly summary: PredictionSummary;
+}

@@ -1,0 +1,201 @@
+import { motionOfFigures, motionOfImpedance, type Motion } from '@/core/driver/motion';
+import { motorOf } from '@/core/driver/motor';
+import { ratingOf, type PowerRating } from '@/core/driver/rating';
+import { programmeShares } from '@/core/spectrum/programme';
+import type { UsableDriver } from './inspect';
+import { createMemory } from './memory';
+import type { DriverStrain } from './prediction';
+import { travelCrestFactor } from '@/core/document/programme';
+import type { Design, Driver } from '@/core/document/schema';
+
+/** What a driver has to bear at one setting of the amplifier, held against its limits. */
+export interface DriverLoad {
+  readonly wayId: string;
+  readonly driverId: string;
+  readonly driverName: string;
+  /** True power into its impedance. */
+  readonly watts: number;
+  /** Rms voltage at it. */
+  readonly volts: number;
+  /** Null when the data sheet states no power. */
+  readonly rating: PowerRating | null;
+  /** Peak travel to one side; null while it can't be known. */
+  readonly travelMm: number | null;
+  readonly travelFromHz: number;
+  readonly basis: Motion['basis'] | null;
+  /** What is missing for the travel, as "needs …" goes on. */
+  readonly needs: string | null;
+  readonly xmaxMm: number | null;
+  readonly mechanicalMm: number | null;
+}
+
+export interface Strains {
+  /** Motion of a driver as it was measured, or as its figures say; null while it can't be known. */
+  readonly motionOf: (
+    driver: Driver,
+    impedance: UsableDriver['impedance'],
+    design: Design,
+  ) => Motion | null;
+  /** From the voltage at the driver, for the design's voltage at the source. */
+  readonly strainOf: (
+    wayId: string,
+    end: UsableDriver,
+    re: Float64Array,
+    im: Float64Array,
+    load: { readonly re: Float64Array; readonly im: Float64Array },
+    design: Design,
+  ) => DriverStrain;
+}
+
+/** Smallest impedance that was measured, Ω. */
+export const lowestOf = ({ magnitude }: UsableDriver['impedance']): number =>
+  magnitude.reduce((low, ohms) => Math.min(low, ohms), Infinity);
+
+/** Works out strains on one grid; a driver's motion only when its impedance or figures change. */
+export function createStrains(frequencyHz: Float64Array): Strains {
+  const shares = programmeShares(frequencyHz);
+  const remember = createMemory<Motion | null>();
+  const lowest = createMemory<number>();
+
+  const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
+    const { blTm } = motorOf(sheet, airTemperatureC);
+    const { fsHz, qes, qms, reOhm } = sheet;
+    return remember(id, [impedance, blTm, fsHz, qes, qms, reOhm], () =>
+      blTm === null
+        ? null
+        : (motionOfImpedance(impedance, blTm, frequencyHz) ??
+          motionOfFigures(sheet, null, frequencyHz, airTemperatureC)),
+    );
+  };
+
+  return {
+    motionOf,
+    strainOf(wayId, { driver, impedance }, re, im, load, design) {
+      const motion = motionOf(driver, impedance, design);
+      const perVolt2 = 1 / design.amplifier.volts ** 2;
+      const sinePeakMm = motion && new Float64Array(frequencyHz.length);
+      let [voltsSquared, watts, squareM] = [0, 0, 0];
+      for (let i = 0; i < frequencyHz.length; i++) {
+        const sine = perVolt2 * (re[i] * re[i] + im[i] * im[i]);
+        const square = shares[i] * sine;
+        voltsSquared += square;
+        watts += (square * load.re[i]) / (load.re[i] * load.re[i] + load.im[i] * load.im[i]);
+        if (!motion || !sinePeakMm) continue;
+        const metres = motion.metresPerVolt[i];
+        sinePeakMm[i] = 1000 * Math.sqrt(2 * sine) * metres;
+        if (metres === metres) squareM += square * metres * metres;
+      }
+      return {
+        wayId,
+        driverId: driver.id,
+        voltsSquared,
+        watts,
+        travel:
+          motion && sinePeakMm
+            ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
+            : null,
+        travelFromHz: motion?.fromHz ?? 0,
+        lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
+      };
+    },
+  };
+}
+
+/**
+ * The strain of a driver from its figures alone, straight at the amplifier: what a Brief can say before anything was measured.
+ *
+ * @param litres closed box in which it works; null for free air
+ * @returns null while a figure is missing
+ */
+export function strainOfFigures(
+  { amplifier, airTemperatureC }: Design,
+  { id, sheet }: Driver,
+  litres: number | null,
+  frequencyHz: Float64Array,
+): DriverStrain | null {
+  const motion = motionOfFigures(sheet, litres, frequencyHz, airTemperatureC);
+  if (!motion || sheet.reOhm === null) return null;
+  const shares = programmeShares(frequencyHz);
+  const source = amplifier.outputOhms + amplifier.cableOhms;
+  const sinePeakMm = new Float64Array(frequencyHz.length);
+  let [voltsSquared, watts, squareM] = [0, 0, 0];
+  for (let i = 0; i < frequencyHz.length; i++) {
+    const { re, im } = motion.impedance;
+    const divided = (re[i] ** 2 + im[i] ** 2) / ((re[i] + source) ** 2 + im[i] ** 2);
+    const square = shares[i] * divided;
+    voltsSquared += square;
+    watts += (square * re[i]) / (re[i] ** 2 + im[i] ** 2);
+    squareM += square * motion.metresPerVolt[i] ** 2;
+    sinePeakMm[i] = 1000 * Math.sqrt(2 * divided) * motion.metresPerVolt[i];
+  }
+  return {
+    wayId: '',
+    driverId: id,
+    voltsSquared,
+    watts,
+    travel: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
+    travelFromHz: 0,
+    lowestOhms: sheet.reOhm,
+  };
+}
+
+/**
+ * What the drivers have to bear.
+ *
+ * @param volts rms of the programme at the source behind the amplifier, `driveVoltsOf` or what a loudness asks for
+ */
+export function loadsAt(
+  strains: readonly DriverStrain[],
+  drivers: readonly Driver[],
+  volts: number,
+): DriverLoad[] {
+  return strains.flatMap((strain): DriverLoad[] => {
+    const driver = drivers.find(({ id }) => id === strain.driverId);
+    if (!driver) return [];
+    const { sheet } = driver;
+    const { travel } = strain;
+    return [
+      {
+        wayId: strain.wayId,
+        driverId: driver.id,
+        driverName: driver.name,
+        watts: strain.watts * volts ** 2,
+        volts: Math.sqrt(strain.voltsSquared) * volts,
+        rating: ratingOf(sheet, strain.lowestOhms),
+        travelMm: travel && travelCrestFactor * travel.rmsMm * volts,
+        travelFromHz: strain.travelFromHz,
+        basis: travel?.basis ?? null,
+        needs: travel ? null : neededFor(driver),
+        xmaxMm: sheet.xmaxMm,
+        mechanicalMm: sheet.mechanicalMm,
+      },
+    ];
+  });
+}
+
+/** What is missing for a driver's travel. */
+function neededFor({ sheet }: Driver): string {
+  return motorOf(sheet).blTm === null
+    ? 'Bl in its data sheet, or fs, Qes and Re with Mms or Vas'
+    : 'an impedance with phase that reaches below its resonance, or fs, Qes, Qms and Re';
+}
+
+/** How a load stands against a limit: what exceeds it, as a ratio over 1. */
+export interface Excess {
+  /** Of the voltage that the rating allows, as power: over 1 it may burn. */
+  readonly power: number | null;
+  /** Of Xmax: over 1 it distorts. Of the mechanical limit: over 1 it may break. */
+  readonly travel: number | null;
+  readonly mechanical: number | null;
+}
+
+/** A load over its limits. Power is compared as the rating is defined, by the mean square of the voltage. */
+export function excessOf({ volts, rating, travelMm, xmaxMm, mechanicalMm }: DriverLoad): Excess {
+  const over = (limit: number | null) =>
+    travelMm === null || limit === null ? null : travelMm / limit;
+  return {
+    power: rating && volts ** 2 / rating.voltsSquared,
+    travel: over(xmaxMm),
+    mechanical: over(mechanicalMm),
+  };
+}
