@@ -13,6 +13,7 @@ const allowedBelow = {
   server: ['core'],
   cli: ['core'],
   desk: ['core', 'workers', 'ui'],
+  app: ['core', 'desk', 'stages', 'ui', 'server'],
   stages: ['core', 'desk', 'ui', 'workers'],
 };
 
@@ -51,7 +52,7 @@ const coreBelow = {
   ],
 };
 
-const folders = Object.keys(allowedBelow).concat('app');
+const folders = Object.keys(allowedBelow);
 const upward = (folder) =>
   folders
     .filter((other) => other !== folder && !allowedBelow[folder].some((a) => a === other))

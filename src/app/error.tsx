@@ -1,7 +1,7 @@
 'use client';
 import { PrimaryButton } from '@/ui/Button';
 import { Message } from '@/ui/Message';
-import { WhenBack } from '@/desk/WhenBack';
+import { WhenBack } from '@/desk/saving/WhenBack';
 
 /** Shown when a page could not be made, most likely because the database does not answer. */
 export default function ErrorPage({

@@ -16,7 +16,7 @@ import styled from 'styled-components';
 import { fieldLook } from '@/ui/field';
 import { MenuSheet } from '@/ui/sheets';
 import { useActions, type Action } from './actions';
-import { shownKey } from './shownKey';
+import { shownKey } from '@/desk/curves/shownKey';
 
 interface ActionFinderProps {
   readonly isOpen: boolean;

@@ -11,7 +11,7 @@ import type { Action } from './actions';
 import { exportVersions } from './api';
 import type { Desk } from './desk';
 import { useDesk, useDeskState } from './DeskContext';
-import { shownKey } from './shownKey';
+import { shownKey } from '@/desk/curves/shownKey';
 
 /** While the server is away its log can't be had; the name of the file says so. */
 async function saveProjectFile(desk: Desk): Promise<void> {

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { Button } from '@/ui/Button';
 import { Veil } from './ActionFinder';
 import { useActions } from './actions';
-import { shownKey } from './shownKey';
+import { shownKey } from '@/desk/curves/shownKey';
 
 /** Keys that belong to a place rather than to an action. */
 const placeKeys: readonly (readonly [string, string, string])[] = [

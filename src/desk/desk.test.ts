@@ -9,7 +9,7 @@ import type { StoredProject } from '@/core/document/project';
 import { shownOf } from './deskState';
 import { createDesk } from './desk';
 import type { DeskWorld } from './world';
-import type { PendingSave } from './outbox';
+import type { PendingSave } from '@/desk/saving/outbox';
 
 const { design, data } = readDemo();
 const project: StoredProject = {

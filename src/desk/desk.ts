@@ -7,11 +7,11 @@ import { numberIds, type Design, type Measurement } from '@/core/document/schema
 import { standingsOf } from '@/core/promises/standing';
 import { type Outcome, type PredictorClient, type Verdicts } from '@/workers/predictorClient';
 import type { StoredProject } from '@/core/document/project';
-import { noAnnotations } from './annotations';
+import { noAnnotations } from '@/desk/saving/annotations';
 import type { DeskState, Selection } from './deskState';
-import { curvesFirst } from './curvesFirst';
+import { curvesFirst } from '@/desk/curves/curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
-import { createSaving } from './saving';
+import { createSaving } from '@/desk/saving/saving';
 import { browserWorld, type DeskWorld } from './world';
 
 /** The open design in the browser: the only place that changes it. */

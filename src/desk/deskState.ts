@@ -2,8 +2,8 @@ import type { Prediction } from '@/core/prediction/prediction';
 import type { Design } from '@/core/document/schema';
 import type { Standing } from '@/core/promises/standing';
 import type { Outcome, Study } from '@/workers/predictorClient';
-import type { AnnotationState } from './annotations';
-import type { SaveState } from './autosave';
+import type { AnnotationState } from '@/desk/saving/annotations';
+import type { SaveState } from '@/desk/saving/autosave';
 import type { History } from './history';
 
 /** What is chosen on the network drawing. */

@@ -1,7 +1,7 @@
 import { readDemo } from '../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
 import { emptyDesign } from '@/core/document/schema';
-import { shownKey } from './shownKey';
+import { shownKey } from '@/desk/curves/shownKey';
 import { progress, stages } from './stages';
 
 const { design } = readDemo();

@@ -1,7 +1,7 @@
 import { warmFileReader } from '@/workers/filesClient';
 import { createPredictorClient } from '@/workers/predictorClient';
 import * as api from './api';
-import { createOutbox, type Outbox } from './outbox';
+import { createOutbox, type Outbox } from '@/desk/saving/outbox';
 
 /** What a desk needs from outside; tests put plain objects in its place. */
 export interface DeskWorld {

@@ -15,10 +15,10 @@ import {
   asWritten,
   type AnnotationState,
   type PendingAnnotation,
-} from '@/desk/annotations';
+} from '@/desk/saving/annotations';
 import { ServerAway } from '@/desk/api';
-import { createAutosave, type SaveState } from '@/desk/autosave';
-import type { PendingSave } from '@/desk/outbox';
+import { createAutosave, type SaveState } from '@/desk/saving/autosave';
+import type { PendingSave } from '@/desk/saving/outbox';
 import { database, isDatabaseAway } from '@/server/database';
 import { annotateVersion, findState, listVersions } from '@/server/log';
 import { migrate } from '@/server/migrate';

@@ -7,21 +7,21 @@ import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Quiet, tabsLook } from '@/ui/sheets';
-import { AngleTable } from './AngleTable';
-import { DepthSheet } from './DepthSheet';
-import { DriverCards } from './DriverCards';
-import { IntakeCard } from './IntakeCard';
-import { LibrarySheet } from './LibrarySheet';
-import { LessonBar } from './LessonBar';
-import type { Lesson } from './lessons';
-import { MeasureSheet } from './MeasureSheet';
-import { MeasurementList } from './MeasurementList';
-import { MeasurementSheet } from './MeasurementSheet';
-import { PaperSheet } from './PaperSheet';
-import { ParameterSheet } from './ParameterSheet';
-import { SpreadSheet } from './SpreadSheet';
-import { useDriverEdits } from './useDriverEdits';
-import { useIntake } from './useIntake';
+import { AngleTable } from '@/stages/bench/drivers/AngleTable';
+import { DepthSheet } from '@/stages/bench/drivers/DepthSheet';
+import { DriverCards } from '@/stages/bench/drivers/DriverCards';
+import { IntakeCard } from '@/stages/bench/intake/IntakeCard';
+import { LibrarySheet } from '@/stages/bench/drivers/LibrarySheet';
+import { LessonBar } from '@/stages/bench/lessons/LessonBar';
+import type { Lesson } from '@/stages/bench/lessons/lessons';
+import { MeasureSheet } from '@/stages/bench/measuring/MeasureSheet';
+import { MeasurementList } from '@/stages/bench/measurement/MeasurementList';
+import { MeasurementSheet } from '@/stages/bench/measurement/MeasurementSheet';
+import { PaperSheet } from '@/stages/bench/drivers/PaperSheet';
+import { ParameterSheet } from '@/stages/bench/drivers/ParameterSheet';
+import { SpreadSheet } from '@/stages/bench/drivers/SpreadSheet';
+import { useDriverEdits } from '@/stages/bench/measurement/useDriverEdits';
+import { useIntake } from '@/stages/bench/intake/useIntake';
 
 /** What lies on the right of the bench. */
 const tables = [

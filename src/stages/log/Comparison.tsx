@@ -8,7 +8,7 @@ import { figureText, kinds } from '@/core/promises/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';
-import { Sources, SourcesOf } from '@/desk/Sources';
+import { Sources, SourcesOf } from '@/desk/curves/Sources';
 import { TextButton } from '@/ui/Button';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Annotation, VersionSummary } from '@/core/document/log';
 import type { Design } from '@/core/document/schema';
 import { judgedAs } from '@/core/document/networkOnly';
-import { asWritten } from '@/desk/annotations';
+import { asWritten } from '@/desk/saving/annotations';
 import { fetchState, listVersions } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import type { Outcome } from '@/workers/predictorClient';

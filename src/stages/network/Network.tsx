@@ -8,14 +8,14 @@ import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { Quiet, tabsLook } from '@/ui/sheets';
-import { FitSheet } from './FitSheet';
-import { Inspector } from './Inspector';
-import { ReadNetlist } from './ReadNetlist';
-import { RailDrawing } from './RailDrawing';
-import { TakeDrawing } from './TakeDrawing';
-import { SearchSheet } from './SearchSheet';
-import { useNetworkActions } from './useNetworkActions';
-import { useNetworkEdits } from './useNetworkEdits';
+import { FitSheet } from '@/stages/network/fit/FitSheet';
+import { Inspector } from '@/stages/network/inspector/Inspector';
+import { ReadNetlist } from '@/stages/network/rails/ReadNetlist';
+import { RailDrawing } from '@/stages/network/rails/RailDrawing';
+import { TakeDrawing } from '@/stages/network/rails/TakeDrawing';
+import { SearchSheet } from '@/stages/network/search/SearchSheet';
+import { useNetworkActions } from '@/stages/network/edits/useNetworkActions';
+import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 /** What lies beside the rails. */
 const sides = [

@@ -1,7 +1,7 @@
 import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';
-import { measurementStatement } from '../../../tests/fixtures';
+import { measurementStatement } from '../../../../tests/fixtures';
 import { firstStep } from './stepWords';
 
 const hz = logGrid(20, 20_000, 12);

@@ -1,5 +1,5 @@
 import { createPredictor } from '@/core/prediction/predict';
-import { readDemo } from '../../tests/fixtures';
+import { readDemo } from '../../../tests/fixtures';
 import { reversedWay, shelfCurves, waysOf } from './shelfCurves';
 
 const { design, data } = readDemo();

@@ -16,15 +16,15 @@ import { QuantityField } from '@/ui/QuantityField';
 import { Note } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { Row } from './inspectorLook';
-import { kindWords, limitsOf, placeWords } from './partWords';
-import { nudgeSeries, steppedValue } from './networkEdits';
+import { kindWords, limitsOf, placeWords } from '@/stages/network/edits/partWords';
+import { nudgeSeries, steppedValue } from '@/stages/network/edits/networkEdits';
 import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
 import { PlaceChoice } from './PlaceChoice';
 import { SourceInspector } from './SourceInspector';
 import { SwitchMembership } from './Switches';
 import { WayInspector } from './WayInspector';
-import { useNetworkEdits } from './useNetworkEdits';
+import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 /** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
 export function Inspector() {

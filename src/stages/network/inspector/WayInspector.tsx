@@ -12,7 +12,7 @@ import { Row } from './inspectorLook';
 import { PlaceChoice } from './PlaceChoice';
 import { StartingPoints } from './StartingPoints';
 import { SwitchMembership } from './Switches';
-import { useNetworkEdits } from './useNetworkEdits';
+import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 import { WayInsight } from './WayInsight';
 
 const noDriver = 'none';

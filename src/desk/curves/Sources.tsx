@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { provenance } from '@/core/document/provenance';
 import type { Design } from '@/core/document/schema';
 import { MenuSheet } from '@/ui/sheets';
-import { useDeskState } from './DeskContext';
+import { useDeskState } from '@/desk/DeskContext';
 
 interface SourcesProps {
   /** The button that opens it. */

@@ -1,4 +1,4 @@
-import { readDemo } from '../../../tests/fixtures';
+import { readDemo } from '../../../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { designSchema, endAt, plainWay } from '@/core/document/schema';

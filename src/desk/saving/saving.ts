@@ -11,8 +11,8 @@ import { figuresOf } from '@/core/promises/figuresOf';
 import { cutText } from '@/core/text';
 import { createAnnotations, type Annotations } from './annotations';
 import { createAutosave, type Autosave, type RefusedMeasurement, type Sendable } from './autosave';
-import type { DeskWorld } from './world';
-import type { DeskState } from './deskState';
+import type { DeskWorld } from '@/desk/world';
+import type { DeskState } from '@/desk/deskState';
 import type { Outbox } from './outbox';
 
 /** Messages between tabs on the same project. */

@@ -13,8 +13,8 @@ import styled from 'styled-components';
 import type { PartKind, Place } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { MenuSheet } from '@/ui/sheets';
-import { kindWords } from './partWords';
-import { useNetworkEdits } from './useNetworkEdits';
+import { kindWords } from '@/stages/network/edits/partWords';
+import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 const kinds: readonly PartKind[] = ['resistor', 'coil', 'capacitor'];
 const places: readonly (readonly [Place, string])[] = [

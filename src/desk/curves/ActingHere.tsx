@@ -3,8 +3,8 @@ import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import type { Design } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { useDesk, useDeskState } from './DeskContext';
-import { shownOf } from './deskState';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { shownOf } from '@/desk/deskState';
 
 /** The cursor must rest this long. */
 const restMs = 250;

@@ -5,7 +5,7 @@ import { sentence } from '@/core/problem';
 import { Button, TextButton } from '@/ui/Button';
 import { Note } from '@/ui/sheets';
 import type { RefusedMeasurement } from './autosave';
-import { useDesk, useDeskState } from './DeskContext';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 
 /** Says what to do when a change could not be saved; nothing is lost meanwhile. */
 export function SaveTrouble() {

@@ -11,7 +11,7 @@ import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { measureOnRig, type RigRun } from '@/workers/rigClient';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
-import type { Intake } from './useIntake';
+import type { Intake } from '@/stages/bench/intake/useIntake';
 
 const first: RigSetup = {
   driver: { kind: 'demo', name: 'woofer' },

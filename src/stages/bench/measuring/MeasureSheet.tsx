@@ -5,8 +5,8 @@ import { MicrophoneSheet } from './MicrophoneSheet';
 import { RigSheet } from './RigSheet';
 import { TextButton } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';
-import { lessons, type Lesson } from './lessons';
-import type { Intake } from './useIntake';
+import { lessons, type Lesson } from '@/stages/bench/lessons/lessons';
+import type { Intake } from '@/stages/bench/intake/useIntake';
 
 interface MeasureSheetProps {
   readonly intake: Intake;

@@ -15,7 +15,7 @@ import { Choice } from '@/ui/Choice';
 import { PrintSheet } from '@/ui/PrintSheet';
 import { Quiet, tableLook } from '@/ui/sheets';
 import { ratingKinds } from '@/desk/ratingKinds';
-import { useExamination } from './useExamination';
+import { useExamination } from '@/stages/bench/measurement/useExamination';
 
 /** All that is known of a driver on one sheet of paper. */
 export function PaperSheet() {

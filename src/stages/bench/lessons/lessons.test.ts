@@ -1,6 +1,6 @@
 import { emptyDesign, emptyDriver, type Design, type Measurement } from '@/core/document/schema';
 import { withStep } from '@/core/measurement/recipe';
-import { measurementStatement } from '../../../tests/fixtures';
+import { measurementStatement } from '../../../../tests/fixtures';
 import { lessons, nextStep } from './lessons';
 
 const practice = (name: string, kind: Measurement['kind'], letter: string): Measurement => {

@@ -1,7 +1,7 @@
 import { emptyDesign, type Design } from '@/core/document/schema';
 import type { SaveTicket } from '@/core/document/project';
 import { problem } from '@/core/problem';
-import { ServerAway, type SaveResult } from './api';
+import { ServerAway, type SaveResult } from '@/desk/api';
 import { createAutosave, type AutosaveSetup, type SaveState } from './autosave';
 import { isSameDesign } from '@/core/document/sameDesign';
 import type { PendingSave } from './outbox';

@@ -1,7 +1,7 @@
 'use client';
 import styled from 'styled-components';
 import { useStore } from 'zustand';
-import { useDesk } from './DeskContext';
+import { useDesk } from '@/desk/DeskContext';
 
 const words = {
   saved: 'saved',

@@ -1,4 +1,4 @@
-import { readDemo } from '../../../tests/fixtures';
+import { readDemo } from '../../../../tests/fixtures';
 import { joinedWithNext, placed } from '@/core/editing/arrange';
 import type { Way } from '@/core/document/schema';
 import { layOutRails } from './layout';

@@ -13,12 +13,12 @@ import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Choice } from '@/ui/Choice';
 import { Note } from '@/ui/sheets';
 import { ActingHere } from './ActingHere';
-import { useRegisterActions, type Action } from './actions';
-import { useDesk, useDeskState } from './DeskContext';
+import { useRegisterActions, type Action } from '@/desk/actions';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shelfButtonLook } from './shelfButtonLook';
 import { DeskSources, Sources } from './Sources';
-import { shownOf, type DeskState } from './deskState';
-import { useStage } from './useStage';
+import { shownOf, type DeskState } from '@/desk/deskState';
+import { useStage } from '@/desk/useStage';
 import { useTrapHandles } from './useTrapHandles';
 import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
 

@@ -3,7 +3,7 @@ import type { KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import type { Selection } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { useNetworkEdits } from './useNetworkEdits';
+import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 interface TargetProps {
   readonly selection: Selection & { readonly kind: 'part' | 'way' };

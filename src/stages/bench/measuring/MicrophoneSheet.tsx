@@ -12,7 +12,7 @@ import { Tick } from '@/ui/Tick';
 import { writeCapture } from '@/workers/filesClient';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { openSoundDevice, type SoundDevice } from './soundDevice';
-import type { Intake } from './useIntake';
+import type { Intake } from '@/stages/bench/intake/useIntake';
 
 interface Setup {
   readonly name: string;

@@ -3,7 +3,7 @@ import { memo } from 'react';
 import type { Part } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
-import { kindWords, placeWords, shownValue } from './partWords';
+import { kindWords, placeWords, shownValue } from '@/stages/network/edits/partWords';
 import { PartSymbol } from './symbols';
 import { Target } from './Target';
 

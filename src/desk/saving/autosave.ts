@@ -2,7 +2,7 @@ import type { SaveNote } from '@/core/document/log';
 import { nextVisit, type SaveTicket, type StoredProject } from '@/core/document/project';
 import type { Design } from '@/core/document/schema';
 import { ProblemError, type Problem } from '@/core/problem';
-import { ServerAway, type SaveResult } from './api';
+import { ServerAway, type SaveResult } from '@/desk/api';
 import type { Outbox } from './outbox';
 
 export type SaveState =

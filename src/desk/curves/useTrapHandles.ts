@@ -18,8 +18,8 @@ import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import { nearestIndex } from '@/ui/chart/curve';
 import type { HandleMove } from '@/ui/chart/Handle';
-import { useDesk, useDeskState } from './DeskContext';
-import { mergeWithinMs, runKey } from './history';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { mergeWithinMs, runKey } from '@/desk/history';
 
 /** The network must rest this long before it is worked out what its traps work against. */
 const restMs = 120;
