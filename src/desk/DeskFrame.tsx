@@ -170,6 +170,8 @@ const Frame = styled.div`
   min-width: 1024px;
   height: 100vh;
   height: 100dvh;
+  /* Each pane scrolls for itself: what is hidden for readers of the screen must not make the page longer. */
+  overflow: clip;
 `;
 
 const TopBar = styled.header`
@@ -211,5 +213,6 @@ const Middle = styled.div`
     grid-row: 2;
     min-height: 0;
     overflow: auto;
+    position: relative;
   }
 `;

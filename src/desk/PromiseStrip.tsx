@@ -1,30 +1,48 @@
 'use client';
 import Link from 'next/link';
 import { useMemo } from 'react';
-import styled from 'styled-components';
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import styled, { css } from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
 import type { Standing } from '@/core/promises/standing';
 import type { Lever } from '@/core/promises/levers';
+import { useElementWidth } from '@/ui/useElementWidth';
 import { shownOf } from './deskState';
 import { useDesk, useDeskState } from './DeskContext';
 import { stages } from './stages';
 
-/** Each promise with its present value, its margin on a small scale, and how it moved since the pinned version. */
+/** Room that one promise takes with its limit uncut, and that of the button for the rest. */
+const markPx = 136;
+const restPx = 104;
+
+/** Promises with present value, margin and movement since the pinned version: as many as fit, broken ones first, the rest behind a press. */
 export function PromiseStrip() {
   const { projectId } = useDesk();
   const standings = useDeskState((state) => shownOf(state).standings);
   const pinned = useDeskState((state) => state.pinned);
   const isFlipped = useDeskState((state) => state.isFlipped);
   const levers = useDeskState((state) => state.study?.levers);
+  const [frame, widthPx] = useElementWidth<HTMLDivElement>();
   const before = useMemo(
     () => new Map(pinned?.standings.map((standing) => [standing.promise.id, standing]) ?? []),
     [pinned],
   );
   const judged = standings.filter(({ verdict }) => verdict.isKept !== null);
   const kept = judged.filter(({ verdict }) => verdict.isKept);
+  const shown = fitting(standings, Math.floor((widthPx - restPx) / markPx));
+  const rest = standings.filter((one) => !shown.includes(one));
+  const mark = (standing: Standing) => (
+    <Mark
+      key={standing.promise.id}
+      standing={standing}
+      before={isFlipped ? undefined : before.get(standing.promise.id)}
+      levers={levers?.get(standing.promise.id) ?? []}
+      projectId={projectId}
+    />
+  );
   return (
-    <Strip aria-label="Promises">
+    <Strip aria-label="Promises" ref={frame}>
       <Head>
         <strong>Promises</strong>
         <span>
@@ -41,20 +59,36 @@ export function PromiseStrip() {
           their figures.
         </Invitation>
       ) : (
-        <ul tabIndex={0} aria-label="Promises, one after the other">
-          {[...judged, ...standings.filter((one) => !judged.includes(one))].map((standing) => (
-            <Mark
-              key={standing.promise.id}
-              standing={standing}
-              before={isFlipped ? undefined : before.get(standing.promise.id)}
-              levers={levers?.get(standing.promise.id) ?? []}
-              projectId={projectId}
-            />
-          ))}
-        </ul>
+        <ul aria-label="Promises, one after the other">{shown.map(mark)}</ul>
+      )}
+      {rest.length > 0 && (
+        <DialogTrigger>
+          <Rest>{restText(rest)}</Rest>
+          <Popover placement="bottom end">
+            <Others aria-label="The other promises">
+              <ul>{rest.map(mark)}</ul>
+            </Others>
+          </Popover>
+        </DialogTrigger>
       )}
     </Strip>
   );
+}
+
+/** The promises that fit, in the order of all: broken ones before kept ones; those that wait take no room. */
+function fitting(standings: readonly Standing[], count: number): readonly Standing[] {
+  const of = (isKept: boolean) => standings.filter(({ verdict }) => verdict.isKept === isKept);
+  const chosen = new Set([...of(false), ...of(true)].slice(0, Math.max(0, count - 1)));
+  return standings.filter((one) => chosen.has(one));
+}
+
+/** `3 more, 5 wait`: what is behind the press. */
+function restText(rest: readonly Standing[]): string {
+  const waiting = rest.filter(({ verdict }) => verdict.isKept === null).length;
+  const more = rest.length - waiting;
+  return [more > 0 ? `${more} more` : '', waiting > 0 ? `${waiting} wait` : '']
+    .filter(Boolean)
+    .join(', ');
 }
 
 interface MarkProps {
@@ -100,7 +134,7 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
     .filter(Boolean)
     .join(' ');
   return (
-    <li>
+    <Item>
       <Link
         href={`/p/${projectId}/${href}`}
         title={told}
@@ -114,13 +148,9 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
           {verdict.value === null ? '–' : figure(verdict.value)}
           {isMoved && <small data-better={isBetter}>{isBetter ? '▲' : '▼'}</small>}
         </output>
-        <em>
-          {verdict.value === null
-            ? `needs ${verdict.needs}`
-            : `${limitText(promise)}${state === 'broken' ? place : ''}`}
-        </em>
+        <em>{verdict.value === null ? `needs ${verdict.needs}` : limitText(promise)}</em>
       </Link>
-    </li>
+    </Item>
   );
 }
 
@@ -166,22 +196,21 @@ const Strip = styled.section`
   background: ${({ theme }) => theme.colour.sheet};
   border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
   font-size: ${({ theme }) => theme.size.small};
-  ul {
+  > ul {
     display: flex;
     flex: 1;
     min-width: 0;
-    overflow-x: auto;
-    scrollbar-width: thin;
-    &:focus-visible {
-      outline-offset: -2px;
-    }
   }
-  li {
-    flex: 1 0 6.6rem;
+  > ul > li {
+    flex: 1 0 0;
+    max-width: 14rem;
     min-width: 0;
     border-left: 1px solid ${({ theme }) => theme.colour.rule};
   }
-  li a {
+`;
+
+const markLook = css`
+  a {
     display: grid;
     grid-template: 1rem 8px 1.05rem / auto minmax(0, 1fr);
     align-content: center;
@@ -228,6 +257,47 @@ const Strip = styled.section`
     }
     &[data-state='broken'] output {
       color: ${({ theme }) => theme.colour.alarm};
+    }
+  }
+`;
+
+const Item = styled.li`
+  ${markLook}
+`;
+
+const Rest = styled(Button)`
+  flex: none;
+  width: ${restPx}px;
+  border: 0;
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
+  background: none;
+  color: ${({ theme }) => theme.colour.quiet};
+  font: inherit;
+  cursor: pointer;
+  &:hover {
+    background: ${({ theme }) => theme.colour.accentWash};
+  }
+  &[data-focus-visible] {
+    outline-offset: -2px;
+  }
+`;
+
+const Others = styled(Dialog)`
+  width: 21rem;
+  max-height: 70vh;
+  overflow: auto;
+  background: ${({ theme }) => theme.colour.sheet};
+  border: 1px solid ${({ theme }) => theme.colour.rule};
+  border-radius: 3px;
+  box-shadow: 0 6px 24px rgb(0 0 0 / 0.18);
+  font-size: ${({ theme }) => theme.size.small};
+  li + li {
+    border-top: 1px solid ${({ theme }) => theme.colour.grid};
+  }
+  li a {
+    padding: 0.35rem 0.8rem;
+    > * {
+      white-space: normal;
     }
   }
 `;

@@ -92,7 +92,7 @@ export const stages: readonly Stage[] = [
     key: '0',
     isBuilt: true,
     hasOwnCurves: true,
-    question: 'What did I change, why, and was it better?',
+    question: 'What was changed, why, and was it better?',
   },
 ];
 

@@ -53,7 +53,7 @@ export const GlobalStyle = createGlobalStyle`
   :root[data-table='paper'] { ${paper} }
   :root[data-table='evening'] { ${evening} }
 
-  *, *::before, *::after { box-sizing: border-box; }
+  *, *::before, *::after { box-sizing: border-box; scrollbar-width: thin; }
   html, body { margin: 0; height: 100%; }
   body {
     background: ${({ theme }) => theme.colour.paper};

@@ -17,14 +17,14 @@ export function levelConsequences(design: Design, prediction: Prediction | null)
   const near = seatOf(design, 'nearest');
   const far = seatOf(design, 'farthest');
   if (!near || !far)
-    return [waiting('With the seats and the amplifier’s power I can say how loud it gets.')];
+    return [waiting('How loud it gets is told once seats and the amplifier’s power are known.')];
   const wanted = wantedSineDb(brief);
   const needed = wanted === null ? [] : [neededFor(design, wanted, far)];
   const sensitivity = sensitivityOf(design, prediction);
   if (!sensitivity)
     return [
       ...needed,
-      waiting('With a woofer’s data sheet, or measured drivers, I can say how loud it gets.'),
+      waiting('How loud it gets is told once there is a woofer’s data sheet, or measured drivers.'),
     ];
   return [
     ...needed,

@@ -120,7 +120,7 @@ function boxTrade(design: Design): Consequence {
     return {
       id: 'trade',
       tone: 'waits',
-      text: 'With loudness, reach and outside size I can say whether they can be had together.',
+      text: 'Whether they can be had together is told once loudness, reach and outside size are known.',
       arithmetic: [],
     };
   const asked = efficiencyForLevel(levelDb);

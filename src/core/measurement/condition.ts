@@ -1,3 +1,4 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError, type Problem } from '@/core/problem';
 import { bulkDelaySeconds, unwrapped } from '@/core/spectrum/phase';
@@ -323,7 +324,7 @@ function withDelay({ addedMs }: DelayStep, { samples }: State): Outcome {
         (angle, i) => angle - (360 * samples.frequencyHz[i] * addedMs) / 1000,
       ),
     },
-    note: `${addedMs > 0 ? 'Later' : 'Earlier'} by ${Math.abs(addedMs).toFixed(3)} ms, ${Math.abs(addedMs * 343.2).toFixed(0)} mm.`,
+    note: `${addedMs > 0 ? 'Later' : 'Earlier'} by ${Math.abs(addedMs).toFixed(3)} ms, ${Math.abs(addedMs * speedOfSoundMps(20)).toFixed(0)} mm.`,
   };
 }
 

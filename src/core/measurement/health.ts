@@ -1,3 +1,4 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { problem, type Problem } from '@/core/problem';
 import { decibels } from '@/core/spectrum/level';
 import { bulkDelaySeconds, unwrapped, wrapped } from '@/core/spectrum/phase';
@@ -20,7 +21,8 @@ const finding = (remedy: Step | null, ...told: Parameters<typeof problem>): Heal
   remedy,
 });
 
-const speedOfSoundMps = 343.2;
+/** Of air at 20 °C; a measurement does not say how warm it was. */
+const airMps = speedOfSoundMps(20);
 const hz = (value: number) =>
   value >= 1000 ? `${(value / 1000).toPrecision(3)} kHz` : `${value.toPrecision(3)} Hz`;
 
@@ -117,7 +119,7 @@ function phaseHealth({ frequencyHz, magnitude, phaseDeg }: Samples): HealthFindi
         null,
         'bulk_delay',
         `${(delay * 1000).toFixed(2)} ms`,
-        `The phase holds a delay of ${(delay * 1000).toFixed(2)} ms, ${(delay * speedOfSoundMps).toFixed(2)} m of flight.`,
+        `The phase holds a delay of ${(delay * 1000).toFixed(2)} ms, ${(delay * airMps).toFixed(2)} m of flight.`,
         'With timing common to the set it places the driver; without it has no meaning.',
         'State the timing below. The path is then counted once.',
       ),
@@ -146,7 +148,7 @@ function reflections(samples: Samples): HealthFinding[] {
       { kind: 'gate', isOn: true, lengthMs: gateMs },
       'reflection',
       `${(echo.seconds * 1000).toFixed(2)} ms`,
-      `A reflection arrives ${(echo.seconds * 1000).toFixed(2)} ms after the direct sound, ${(echo.seconds * speedOfSoundMps).toFixed(2)} m farther, at ${decibels(echo.share).toFixed(0)} dB.`,
+      `A reflection arrives ${(echo.seconds * 1000).toFixed(2)} ms after the direct sound, ${(echo.seconds * airMps).toFixed(2)} m farther, at ${decibels(echo.share).toFixed(0)} dB.`,
       'It ripples the whole curve.',
       `Gate at ${gateMs} ms; the curve is then valid from about ${hz(1000 / gateMs)}, and nowhere shows anything finer than that.`,
     ),

@@ -1,3 +1,4 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { problem } from '@/core/problem';
 import { decibels } from '@/core/spectrum/level';
 import { bulkDelaySeconds, unwrapped } from '@/core/spectrum/phase';
@@ -34,11 +35,12 @@ export const nearDistanceShare = 0.11;
 
 /** Frequency up to which a near field has the shape of the far field: ka = 1. */
 export const nearFieldTopHz = (radiusMm: number): number =>
-  speedOfSoundMps / (2 * Math.PI * (radiusMm / 1000));
+  airMps / (2 * Math.PI * (radiusMm / 1000));
 
 /** Half of the join's width, octaves: over these two thirds of an octave one curve fades into the other. */
 const halfJoinOctaves = 1 / 3;
-const speedOfSoundMps = 343.2;
+/** Of air at 20 °C; a measurement does not say how warm it was. */
+const airMps = speedOfSoundMps(20);
 
 /**
  * One response from near field below and far field above (Struck and Temme 1994).
@@ -99,7 +101,7 @@ export function splice(
     },
     matchDb,
     residualDb,
-    ka: (2 * Math.PI * atHz * sources[0].radiusMm) / 1000 / speedOfSoundMps,
+    ka: (2 * Math.PI * atHz * sources[0].radiusMm) / 1000 / airMps,
   };
 }
 

@@ -57,7 +57,7 @@ function fromBrief(
 ): DesignPromise {
   const { side } = kinds[kind];
   const hasLimit = entry !== undefined && (entry.atLeast !== null || entry.atMost !== null);
-  const usual = { atLeast: null, atMost: null, [side]: limit };
+  const usual = { atLeast: null, atMost: null, [side]: roundedLimit(kind, limit) };
   const { atLeast, atMost } = hasLimit ? entry : usual;
   return {
     id: kind,
@@ -69,6 +69,15 @@ function fromBrief(
     source: { answers, arithmetic, isAdjusted: entry !== undefined },
     conditions,
   };
+}
+
+/** A limit with as many decimals as its figure is told with, rounded to the safe side. */
+function roundedLimit(kind: PromiseKind, limit: number): number {
+  const { side, decimals } = kinds[kind];
+  const unit = 10 ** -decimals;
+  const steps =
+    side === 'atLeast' ? Math.ceil(limit / unit - 1e-9) : Math.floor(limit / unit + 1e-9);
+  return Number((steps * unit).toFixed(decimals));
 }
 
 function byHand(entry: PromiseEntry, conditions: Conditions): DesignPromise {

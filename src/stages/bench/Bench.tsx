@@ -169,6 +169,7 @@ const Layout = styled.div`
 const Column = styled.section`
   padding: 0.8rem 0.9rem;
   overflow: auto;
+  position: relative;
   min-width: 0;
   display: grid;
   align-content: start;

@@ -28,6 +28,7 @@ const Layout = styled.div`
   > * {
     min-height: 0;
     overflow-y: auto;
+    position: relative;
     padding: 1rem 1.6rem 2rem;
   }
   > section {

@@ -120,7 +120,8 @@ interface RowProps {
 
 function PromiseRow({ standing: { promise, verdict }, entry, isDerived }: RowProps) {
   const desk = useDesk();
-  const { title, meaning, dimension, scale, hasBand } = kinds[promise.kind];
+  const currency = useDeskState((state) => state.design.brief.currency);
+  const { title, meaning, dimension, unit, scale, hasBand } = kinds[promise.kind];
   const adjust = (set: Partial<PromiseEntry>, what: string) =>
     desk.change(
       {
@@ -137,17 +138,22 @@ function PromiseRow({ standing: { promise, verdict }, entry, isDerived }: RowPro
       `promise: ${title}`,
       `promise ${promise.id} ${what}`,
     );
+  // A bare number says nothing: what is counted stands behind it.
+  const counted = promise.kind === 'cost' ? currency : dimension === 'number' ? unit : '';
   const limit = (which: 'atLeast' | 'atMost') => (
-    <QuantityBlank
-      label={`${title}: ${which === 'atLeast' ? 'at least' : 'at most'}`}
-      value={promise[which]}
-      dimension={dimension}
-      min={-1000}
-      max={1e6}
-      stepBy={scale / 20}
-      onChange={(value) => adjust({ [which]: value }, which)}
-      placeholder="–"
-    />
+    <>
+      <QuantityBlank
+        label={`${title}: ${which === 'atLeast' ? 'at least' : 'at most'}`}
+        value={promise[which]}
+        dimension={dimension}
+        min={-1000}
+        max={1e6}
+        stepBy={scale / 20}
+        onChange={(value) => adjust({ [which]: value }, which)}
+        placeholder="–"
+      />
+      {promise[which] !== null && counted !== '' && ` ${counted}`}
+    </>
   );
   const edge = (which: 'fromHz' | 'toHz') => (
     <QuantityBlank

@@ -67,6 +67,7 @@ const Layout = styled.div`
   > section {
     min-height: 0;
     overflow-y: auto;
+    position: relative;
     padding: 0.9rem 1.2rem 2rem;
     background: ${({ theme }) => theme.colour.sheet};
   }

@@ -22,7 +22,7 @@ const stockOptions = [
   { id: 'two E12', text: 'two of E12' },
   { id: 'two E24', text: 'two of E24' },
   { id: 'steps', text: 'steps of' },
-  { id: 'owned', text: 'what I own' },
+  { id: 'owned', text: 'what is owned' },
 ] as const;
 type StockId = (typeof stockOptions)[number]['id'];
 
