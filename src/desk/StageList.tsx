@@ -45,9 +45,9 @@ function StageRow({
           <Hidden>{` ${Math.round(share * 100)} % there`}</Hidden>
         </Link>
       ) : (
-        <div>
+        <div title={question}>
           {content}
-          <p>{question}</p>
+          <Hidden>{` ${question}`}</Hidden>
         </div>
       )}
     </li>
@@ -113,10 +113,5 @@ const Nav = styled.nav`
     svg {
       color: ${({ theme }) => theme.colour.quiet};
     }
-  }
-  p {
-    grid-column: 2 / -1;
-    font-size: 0.6875rem;
-    line-height: 1.25;
   }
 `;

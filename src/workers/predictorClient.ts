@@ -1,7 +1,8 @@
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Examination } from '@/core/insight/examine';
 import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
-import type { PartInsight, partsActingAt } from '@/core/insight/insight';
+import type { PartInsight } from '@/core/insight/insight';
+import type { partsActingAt } from '@/core/insight/influence';
 import type { Design } from '@/core/document/schema';
 import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
 import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';

@@ -164,5 +164,41 @@ test('works at 1024 pixels, and stages not built yet say what they will do', asy
   const stages = page.getByRole('navigation', { name: 'Stages' });
   await expect(stages.getByRole('listitem')).toHaveCount(10);
   await expect(stages.getByRole('link')).toHaveCount(4);
-  await expect(stages.getByText('Later: where the drivers go')).toBeVisible();
+  // One line each; what it will do is told to whoever points at it, and to readers of the screen.
+  const baffle = stages.getByTitle('Later: where the drivers go');
+  await expect(baffle).toContainText('Later: where the drivers go');
+  expect((await baffle.boundingBox())!.height).toBeLessThan(40);
+  // Each pane scrolls for itself, the page never.
+  for (const stage of ['Brief', 'Bench', 'Network', 'Log']) {
+    await stages.getByRole('link', { name: new RegExp(`^${stage}`) }).click();
+    await page.waitForURL(new RegExp(`${stage.toLowerCase()}$`));
+    const isLonger = () =>
+      page.evaluate(() => {
+        const { scrollHeight, clientHeight } = document.documentElement;
+        return scrollHeight > clientHeight;
+      });
+    expect(await isLonger()).toBe(false);
+  }
+});
+
+test('the promises that fit are told uncut, broken ones first; the rest is behind one press', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await openDemo(page);
+  const strip = page.getByRole('list', { name: 'Promises, one after the other' });
+  await expect(strip.getByRole('listitem')).toHaveCount(7);
+  await expect(strip.locator('[data-state="broken"]')).toHaveCount(5);
+  const cut = await strip.evaluate((list) =>
+    [...list.querySelectorAll('em, output, span')]
+      .filter(({ scrollWidth, clientWidth }) => scrollWidth > clientWidth)
+      .map(({ textContent }) => textContent),
+  );
+  expect(cut).toEqual([]);
+  await page.getByRole('button', { name: '3 more, 5 wait' }).click();
+  const others = page.getByRole('dialog', { name: 'The other promises' });
+  await expect(others.getByRole('listitem')).toHaveCount(8);
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(others).toHaveCount(0);
 });

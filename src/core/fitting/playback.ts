@@ -1,5 +1,4 @@
-import { compileNetwork } from '@/core/circuit/compileNetwork';
-import { usableWays } from '@/core/prediction/inspect';
+import { solvableOf } from '@/core/prediction/solvable';
 import { windowSpectra } from '@/core/prediction/offAxisInputs';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { partsOf, type Design } from '@/core/document/schema';
@@ -98,9 +97,8 @@ export function createPlayback(
   { frequencyHz, condition, ofWays, offAxisOf, motionOf }: FitInputs,
   { wantsWindow, wantsHeat, wantsStrain }: PlaybackWishes,
 ): Playback {
-  const usable = usableWays(design, data, condition);
-  const isHeard = usable.some(({ ends }) => ends.some(({ response }) => response !== null));
-  if (!isHeard)
+  const circuit = solvableOf(design, data, condition, ofWays);
+  if (!circuit?.ends.some(({ response }) => response !== null))
     throw problem(
       'fit_without_ways',
       design.name,
@@ -109,8 +107,7 @@ export function createPlayback(
       'Give the ways their drivers, and the drivers their measurements.',
     );
   const points = frequencyHz.length;
-  const { netlist, onePorts, amplifiers, probes } = compileNetwork(design, usable, null);
-  const ends = usable.flatMap((way) => way.ends);
+  const { usable, ends, netlist, loads, amplifiers, probes } = circuit;
   const partNames = new Set(partsOf(design).map(({ name }) => name));
   const driveVolts = wantsHeat ? driveVoltsOf(design) : null;
   const resistors = driveVolts === null ? [] : netlist.elements.filter(isResistorOf(partNames));
@@ -121,7 +118,7 @@ export function createPlayback(
   const solver = createGradientSolver(
     planNetwork(netlist),
     netlist,
-    new Map(onePorts.map((onePort, i) => [onePort, ofWays.loadOf(ends[i])])),
+    loads,
     [...probes, ...heatProbes(resistors)],
     wanted,
     frequencyHz,

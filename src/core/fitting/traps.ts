@@ -1,6 +1,6 @@
-import { compileNetwork } from '@/core/circuit/compileNetwork';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { usableWays } from '@/core/prediction/inspect';
+import { solvableOf } from '@/core/prediction/solvable';
 import { partValue } from '@/core/document/partValue';
 import { newPart } from '@/core/editing/newPart';
 import type { Predictor } from '@/core/prediction/predict';
@@ -125,16 +125,13 @@ const withoutGroup = (design: Design, { groupId }: Trap): Design => ({
 /** Voltage at the end of a way at one frequency; null when it can't be solved. */
 function voltsAt(design: Design, data: MeasurementData, wayId: string, hz: number): number | null {
   const grid = Float64Array.of(hz);
-  const usable = usableWays(design, data, createConditioner());
-  const at = usable.findIndex(({ way }) => way.id === wayId);
-  if (at < 0) return null;
-  const inputs = createWayInputs(grid);
-  const ends = usable.flatMap((way) => way.ends);
-  const { netlist, onePorts, probes } = compileNetwork(design, usable, null);
+  const circuit = solvableOf(design, data, createConditioner(), createWayInputs(grid));
+  const at = circuit?.usable.findIndex(({ way }) => way.id === wayId) ?? -1;
+  if (!circuit || at < 0) return null;
+  const { usable, netlist, loads, probes } = circuit;
   const first = usable.slice(0, at).reduce((sum, way) => sum + way.ends.length, 0);
   const count = usable[at].way.endsJoin === 'series' ? usable[at].ends.length : 1;
   try {
-    const loads = new Map(onePorts.map((onePort, e) => [onePort, inputs.loadOf(ends[e])]));
     const solver = createSolver(planNetwork(netlist), netlist, loads, probes, grid);
     solver.solve(netlist);
     let [re, im] = [0, 0];

@@ -2,7 +2,8 @@ import { readDemo } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/editing/applyChange';
 import { partValue } from '@/core/document/partValue';
-import { partInsight, partsActingAt } from './insight';
+import { partInsight } from './insight';
+import { partsActingAt } from './influence';
 import { createPredictor } from '@/core/prediction/predict';
 import { programmeShares } from '@/core/spectrum/programme';
 

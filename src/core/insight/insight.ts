@@ -1,19 +1,15 @@
-import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
 import { designGridHz } from '@/core/grid/logGrid';
+import { influencesOf, summedCircuit } from './influence';
 import { levelsDb } from '@/core/spectrum/level';
-import { createConditioner } from '@/core/prediction/conditioner';
-import { compileNetwork, type CompiledNetwork } from '@/core/circuit/compileNetwork';
-import { usableWays } from '@/core/prediction/inspect';
-import { lossExponent } from '@/core/document/partLoss';
+import type { CompiledNetwork } from '@/core/circuit/compileNetwork';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { programmeShares } from '@/core/spectrum/programme';
 import { driveVoltsOf } from '@/core/document/programme';
 import { partsOf, type Design } from '@/core/document/schema';
-import { createWayInputs } from '@/core/prediction/wayInputs';
 
 /** What one part does, and what is done to it. */
 export interface PartInsight {
@@ -64,58 +60,15 @@ export function partInsight(
   frequencyHz: Float64Array = designGridHz(),
 ): PartInsight | null {
   const part = partsOf(design).find(({ id }) => id === partId);
-  const usable = usableWays(design, data, createConditioner());
-  if (!part || usable.length === 0) return null;
-  const inputs = createWayInputs(frequencyHz);
-  const compiled = compileNetwork(design, usable, null);
-  const element = compiled.netlist.elements.find(({ name }) => name === part.name);
-  if (!element) return null;
-  const ends = usable.flatMap((way) => way.ends);
-  const loads = new Map(compiled.onePorts.map((onePort, e) => [onePort, inputs.loadOf(ends[e])]));
-  const heard = ends.map((end) =>
-    end.response
-      ? { ...inputs.radiationOf({ ...end, response: end.response }, design), sign: end.sign }
-      : null,
-  );
-  /** Level of the sum from voltages at the drivers. */
-  const sumOf = (re: readonly Float64Array[], im: readonly Float64Array[]) => {
-    const total = {
-      re: new Float64Array(frequencyHz.length),
-      im: new Float64Array(frequencyHz.length),
-    };
-    heard.forEach((voice, e) => {
-      if (!voice) return;
-      for (let i = 0; i < frequencyHz.length; i++) {
-        total.re[i] += voice.sign * (voice.re[i] * re[e][i] - voice.im[i] * im[e][i]);
-        total.im[i] += voice.sign * (voice.re[i] * im[e][i] + voice.im[i] * re[e][i]);
-      }
-    });
-    return total;
-  };
+  const circuit = part && summedCircuit(design, data, frequencyHz);
+  const element = circuit?.netlist.elements.find(({ name }) => name === part?.name);
+  if (!part || !circuit || !element) return null;
+  const { loads, sumOf } = circuit;
   const level = ({ re, im }: { re: Float64Array; im: Float64Array }) =>
     levelsDb(re, im, new Float64Array(re.length));
   try {
-    const solver = createGradientSolver(
-      planNetwork(compiled.netlist),
-      compiled.netlist,
-      loads,
-      compiled.probes,
-      [part.name],
-      frequencyHz,
-    );
-    // A value that is changed by hand takes its loss along, and so does its influence.
-    const loss = part.kind === 'resistor' ? 0 : part.seriesOhms;
-    solver.solve(compiled.netlist, Float64Array.of(lossExponent(part) * loss));
-    const sum = sumOf(solver.re, solver.im);
-    const slope = sumOf(
-      solver.slopeRe.map(([own]) => own),
-      solver.slopeIm.map(([own]) => own),
-    );
-    const perTenth = (20 / Math.LN10) * Math.log(1.1);
-    const influenceDb = sum.re.map(
-      (re, i) =>
-        (perTenth * (slope.re[i] * re + slope.im[i] * sum.im[i])) / (re * re + sum.im[i] ** 2),
-    );
+    const { sum, influencesDb } = influencesOf(circuit, [part]);
+    const [influenceDb] = influencesDb;
     let at = 0;
     influenceDb.forEach((db, i) => {
       if (Math.abs(db) > Math.abs(influenceDb[at]) || Number.isNaN(influenceDb[at])) at = i;
@@ -123,7 +76,7 @@ export function partInsight(
     const whole = level(sum);
     const failed = (ohms: number) =>
       failure(
-        compiled,
+        circuit,
         part.name,
         ohms,
         loads,
@@ -135,7 +88,7 @@ export function partInsight(
       frequencyHz,
       influenceDb,
       strongest: { db: influenceDb[at], atHz: frequencyHz[at] },
-      stress: stressOf(design, compiled.netlist, element, loads, frequencyHz),
+      stress: stressOf(design, circuit.netlist, element, loads, frequencyHz),
       open: failed(failedOhms.open),
       shorted: failed(failedOhms.shorted),
     };
@@ -249,21 +202,4 @@ function failure(
     if (error instanceof ProblemError) return null;
     throw error;
   }
-}
-
-/** How much each part moves the level at one frequency for a value larger by a tenth, the strongest first. */
-export function partsActingAt(
-  design: Design,
-  data: MeasurementData,
-  hz: number,
-): { readonly partId: string; readonly partName: string; readonly db: number }[] {
-  const grid = Float64Array.of(hz, hz * 1.001);
-  return partsOf(design)
-    .flatMap(({ id, name }) => {
-      const found = partInsight(design, data, id, grid);
-      return found && Number.isFinite(found.influenceDb[0])
-        ? [{ partId: id, partName: name, db: found.influenceDb[0] }]
-        : [];
-    })
-    .sort((a, b) => Math.abs(b.db) - Math.abs(a.db));
 }
