@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
-import { useMemo } from 'react';
-import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components';
+import { useMemo, useState } from 'react';
+import { Button, DialogTrigger, Popover } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { figureText, kinds, limitText } from '@/core/promises/kinds';
@@ -24,6 +24,7 @@ export function PromiseStrip() {
   const isFlipped = useDeskState((state) => state.isFlipped);
   const levers = useDeskState((state) => state.study?.levers);
   const [frame, widthPx] = useElementWidth<HTMLDivElement>();
+  const [isOpen, setIsOpen] = useState(false);
   const before = useMemo(
     () => new Map(pinned?.standings.map((standing) => [standing.promise.id, standing]) ?? []),
     [pinned],
@@ -62,12 +63,11 @@ export function PromiseStrip() {
         <ul aria-label="Promises, one after the other">{shown.map(mark)}</ul>
       )}
       {rest.length > 0 && (
-        <DialogTrigger>
+        <DialogTrigger isOpen={isOpen} onOpenChange={setIsOpen}>
           <Rest>{restText(rest)}</Rest>
           <Popover placement="bottom end">
-            <Others aria-label="The other promises">
-              <ul>{rest.map(mark)}</ul>
-            </Others>
+            {/* A promise leads to the place where it is mended: there the list is in the way. */}
+            <Others onClick={() => setIsOpen(false)}>{rest.map(mark)}</Others>
           </Popover>
         </DialogTrigger>
       )}
@@ -282,7 +282,7 @@ const Rest = styled(Button)`
   }
 `;
 
-const Others = styled(Dialog)`
+const Others = styled.ul`
   width: 21rem;
   max-height: 70vh;
   overflow: auto;

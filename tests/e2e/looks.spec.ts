@@ -196,7 +196,7 @@ test('the promises that fit are told uncut, broken ones first; the rest is behin
   );
   expect(cut).toEqual([]);
   await page.getByRole('button', { name: '3 more, 5 wait' }).click();
-  const others = page.getByRole('dialog', { name: 'The other promises' });
+  const others = page.getByRole('dialog', { name: '3 more, 5 wait' });
   await expect(others.getByRole('listitem')).toHaveCount(8);
   await expectAccessible(page);
   await page.keyboard.press('Escape');
