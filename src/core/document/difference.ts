@@ -1,5 +1,6 @@
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
+import { partKinds } from './partKinds';
 import { partValue } from './partValue';
 import type { Step } from '@/core/measurement/recipe';
 import { nodeInWords } from './places';
@@ -17,12 +18,6 @@ export interface Difference {
   readonly before: string | null;
   readonly after: string | null;
 }
-
-const dimensions: Readonly<Record<Part['kind'], Dimension>> = {
-  resistor: 'ohm',
-  coil: 'henry',
-  capacitor: 'farad',
-};
 
 /**
  * Differences between two designs, parts first. Things are told apart by their ids, so that two of one name are two; what
@@ -236,11 +231,11 @@ function toldPart(design: Design, part: Part, where: string): string {
     part.kind === 'resistor' || part.seriesOhms === 0
       ? ''
       : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
-  const value = formatQuantity(partValue(part), dimensions[part.kind]);
+  const value = formatQuantity(partValue(part), partKinds[part.kind].dimension);
   const { isFree, lowest, highest, tie } = part.fit;
   const tied = tie && partsOf(design).find(({ id }) => id === tie.partId);
   const bound = (limit: number | null) =>
-    limit === null ? 'open' : formatQuantity(limit, dimensions[part.kind]);
+    limit === null ? 'open' : formatQuantity(limit, partKinds[part.kind].dimension);
   const states = [
     part.kind === 'coil' && part.core === 'magnetic' && 'on a core',
     part.isOff && 'left out',

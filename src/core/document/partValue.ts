@@ -1,4 +1,5 @@
-import { formatQuantity, type Dimension } from '@/core/units/quantity';
+import { formatQuantity } from '@/core/units/quantity';
+import { partKinds } from './partKinds';
 import type { Part, PartKind } from './schema';
 
 /** Main value of a part: Ω, H or F. */
@@ -24,16 +25,9 @@ export function withPartValue(part: Part, value: number): Part {
   }
 }
 
-/** Values between which parts of crossovers lie, in Ω, H and F (common practice). */
-const usualValues: Readonly<Record<PartKind, readonly [least: number, most: number]>> = {
-  resistor: [0.05, 1000],
-  coil: [10e-6, 50e-3],
-  capacitor: [47e-9, 2e-3],
-};
-
 /** Whether a part's value is one that such a part may have; if not, a unit was probably misread. */
 export function isUsualValue(part: Part): boolean {
-  const [least, most] = usualValues[part.kind];
+  const [least, most] = partKinds[part.kind].usual;
   const value = partValue(part);
   // Nought and below are no values at all, which is said elsewhere.
   if (!(value > 0)) return true;
@@ -42,13 +36,10 @@ export function isUsualValue(part: Part): boolean {
 
 /** The values that are usual for a kind of part, for a sentence. */
 export function usualRange(kind: PartKind): string {
-  const dimension = partDimension[kind];
-  return usualValues[kind].map((value) => formatQuantity(value, dimension)).join(' to ');
+  const { usual, dimension } = partKinds[kind];
+  return usual.map((value) => formatQuantity(value, dimension)).join(' to ');
 }
 
-/** What the value of each kind of part measures. */
-export const partDimension = {
-  resistor: 'ohm',
-  coil: 'henry',
-  capacitor: 'farad',
-} as const satisfies Readonly<Record<PartKind, Dimension>>;
+/** A part's value as the trade writes it. */
+export const shownValue = (part: Part): string =>
+  formatQuantity(partValue(part), partKinds[part.kind].dimension);

@@ -1,3 +1,4 @@
+import { lettersOf, takeFreeName } from '@/core/document/partKinds';
 import { groupChain, partsIn, positionsOf } from '@/core/document/positions';
 import type { Group, Part, Place, Way } from '@/core/document/schema';
 
@@ -162,13 +163,7 @@ export function copied(
   const used = new Set(usedNames);
   const groupIds = new Map(groups.map(({ id }) => [id, newId()]));
   const moved = (id: string | null) => (id === null ? null : groupIds.get(id)!);
-  const nameLike = (name: string) => {
-    const letter = name.replace(/\d+$/, '');
-    let number = 1;
-    while (used.has(`${letter}${number}`)) number++;
-    used.add(`${letter}${number}`);
-    return `${letter}${number}`;
-  };
+  const nameLike = (name: string) => takeFreeName(used, lettersOf(name));
   return {
     parts: parts.map((part) => ({
       ...part,

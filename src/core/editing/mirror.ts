@@ -1,3 +1,4 @@
+import { lettersOf, takeFreeName } from '@/core/document/partKinds';
 import type { Standing } from './arrange';
 import type { Change } from './change';
 import { partsOf, type Design, type Part, type Way } from '@/core/document/schema';
@@ -154,13 +155,7 @@ function mirrored(
     used.ids.add(`${id.slice(0, 34)}-${number}`);
     return `${id.slice(0, 34)}-${number}`;
   };
-  const freeName = (name: string) => {
-    const letter = name.replace(/\d+$/, '');
-    let number = 1;
-    while (used.names.has(`${letter}${number}`)) number++;
-    used.names.add(`${letter}${number}`);
-    return `${letter}${number}`;
-  };
+  const freeName = (name: string) => takeFreeName(used.names, lettersOf(name));
   const kept = <T extends { readonly id: string }>(
     item: T,
     pick: (one: Way) => readonly T[],
@@ -179,7 +174,7 @@ function mirrored(
     ...way,
     parts: source.parts.map((part): Part => {
       const own = kept(part, ({ parts }) => parts);
-      const letterHolds = own?.name.replace(/\d+$/, '') === part.name.replace(/\d+$/, '');
+      const letterHolds = own !== undefined && lettersOf(own.name) === lettersOf(part.name);
       return {
         ...part,
         id: own?.id ?? freeId(part.id),

@@ -1,3 +1,4 @@
+import { makePart, partKinds, takeFreeName } from '@/core/document/partKinds';
 import { ohmsAt, type FilterLoad } from './filterLoad';
 import { trapValues } from './traps';
 import { plainPart, type Group, type Part, type Place } from '@/core/document/schema';
@@ -237,14 +238,7 @@ export function partsFor(
   usedNames: ReadonlySet<string>,
   newId: () => string,
 ): { readonly parts: Part[]; readonly groups: Group[] } {
-  const letters = { resistor: 'R', coil: 'L', capacitor: 'C' } as const;
   const used = new Set(usedNames);
-  const nameOf = (kind: Part['kind']) => {
-    let number = 1;
-    while (used.has(`${letters[kind]}${number}`)) number++;
-    used.add(`${letters[kind]}${number}`);
-    return `${letters[kind]}${number}`;
-  };
   const groupId = join === null ? null : newId();
   return {
     groups: groupId === null ? [] : [{ id: groupId, join: join!, parentId: null }],
@@ -252,14 +246,11 @@ export function partsFor(
       const base = {
         ...plainPart,
         id: newId(),
-        name: nameOf(kind),
+        name: takeFreeName(used, partKinds[kind].letter),
         place,
         groupId: isGrouped ? groupId : null,
       };
-      if (kind === 'resistor') return { ...base, kind, ohms: value };
-      return kind === 'coil'
-        ? { ...base, kind, henries: value, seriesOhms: typicalCoilOhms(value) }
-        : { ...base, kind, farads: value, seriesOhms: 0 };
+      return makePart(base, kind, value, kind === 'coil' ? typicalCoilOhms(value) : 0);
     }),
   };
 }

@@ -1,3 +1,4 @@
+import { partKinds } from '@/core/document/partKinds';
 import { partValue } from '@/core/document/partValue';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { problem } from '@/core/problem';
@@ -10,13 +11,6 @@ export interface Variable {
   readonly lowest: number;
   readonly highest: number;
 }
-
-/** Values that a shop sells, by kind: the widest bounds that a fit uses when none are set. */
-const sensible: Readonly<Record<Part['kind'], readonly [lowest: number, highest: number]>> = {
-  resistor: [0.1, 100],
-  coil: [0.05e-3, 22e-3],
-  capacitor: [0.47e-6, 680e-6],
-};
 
 /** Without bounds a value may move by this factor to each side. */
 const reach = 10;
@@ -38,7 +32,7 @@ export function variablesOf(design: Design): Variable[] {
     );
   return parts.filter(isVariable).map((part) => {
     const value = partValue(part);
-    const [least, most] = sensible[part.kind];
+    const [least, most] = partKinds[part.kind].fitted;
     const lowest = part.fit.lowest ?? Math.max(value / reach, Math.min(least, value));
     const highest = part.fit.highest ?? Math.min(value * reach, Math.max(most, value));
     if (!(lowest < highest))

@@ -2,12 +2,12 @@ import type { Mark } from '@/core/measurement/condition';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { Microphone } from '@/core/radiation/path';
-import { formatQuantity } from '@/core/units/quantity';
 import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
 import type { Conditioner } from './conditioner';
 import { homesOf } from '@/core/document/networkSchema';
-import { isUsualValue, partDimension, partValue, usualRange } from '@/core/document/partValue';
+import { partKinds } from '@/core/document/partKinds';
+import { isUsualValue, shownValue, usualRange } from '@/core/document/partValue';
 import {
   partsOf,
   type Design,
@@ -156,8 +156,8 @@ function inspectValues(design: Design): Finding[] {
         part.id,
         'unusual_value',
         part.name,
-        `${part.name} has ${formatQuantity(partValue(part), partDimension[part.kind])}.`,
-        `For crossovers a ${part.kind} has ${usualRange(part.kind)}; its unit may have been misread.`,
+        `${part.name} has ${shownValue(part)}.`,
+        `For crossovers a ${partKinds[part.kind].word} has ${usualRange(part.kind)}; its unit may have been misread.`,
         'Correct its value, if it is not meant.',
       ),
     );

@@ -1,3 +1,4 @@
+import { partKinds } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
 import { originalOf } from '@/core/editing/mirror';
 import { newPart } from '@/core/editing/newPart';
@@ -31,7 +32,6 @@ import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
 import { runKey } from '@/desk/history';
 import { keepCopy, keptCopy } from './clipboard';
-import { limitsOf } from './partWords';
 
 /** The series that arrow keys walk along, and the finer one under Alt. */
 export const nudgeSeries: { readonly coarse: PreferredSeries; readonly fine: PreferredSeries } = {
@@ -41,7 +41,7 @@ export const nudgeSeries: { readonly coarse: PreferredSeries; readonly fine: Pre
 
 /** The value that an arrow key makes of a part's value, within its limits. */
 export function steppedValue(part: Part, steps: number, isFine: boolean): number {
-  const { min, max } = limitsOf[part.kind];
+  const [min, max] = partKinds[part.kind].entered;
   const stepped = stepPreferred(
     partValue(part),
     isFine ? nudgeSeries.fine : nudgeSeries.coarse,

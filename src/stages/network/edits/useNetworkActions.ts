@@ -1,9 +1,10 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
 import { useEffect, useMemo } from 'react';
 import type { PartKind, Place } from '@/core/document/schema';
 import { useRegisterActions, type Action } from '@/desk/actions';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { kindWords, placeWords } from './partWords';
+import { placeWords } from './partWords';
 import { useNetworkEdits } from './useNetworkEdits';
 
 const adding: readonly (readonly [PartKind, Place, string])[] = [
@@ -29,7 +30,7 @@ export function useNetworkActions(): void {
       ...adding.map(([kind, place, key]) => ({
         id: `add-${kind}-${place}`,
         group: 'Network',
-        name: `Add a ${kindWords[kind]} ${placeWords[place]}`,
+        name: `Add a ${partKinds[kind].word} ${placeWords[place]}`,
         keys: [key],
         isDisabled: !selection,
         run: withSelection((chosen) => edits.addAt(chosen, kind, place)),

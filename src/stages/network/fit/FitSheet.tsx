@@ -1,7 +1,8 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partDimension, partValue } from '@/core/document/partValue';
+import { partValue } from '@/core/document/partValue';
 import { partsOf, type Part } from '@/core/document/schema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
@@ -77,7 +78,10 @@ export function FitSheet() {
               {part.name}
             </Tick>
             <span>
-              {formatQuantity(Number(partValue(part).toPrecision(3)), partDimension[part.kind])}
+              {formatQuantity(
+                Number(partValue(part).toPrecision(3)),
+                partKinds[part.kind].dimension,
+              )}
             </span>
             {isFree(part) && <Bounds part={part} onSet={setFit} />}
             {part.fit.tie === null ? (
@@ -170,7 +174,7 @@ function Bounds({ part, onSet }: { readonly part: Part; readonly onSet: SetFit }
       label={`${words} value of ${part.name}`}
       placeholder={words}
       value={part.fit[which]}
-      dimension={partDimension[part.kind]}
+      dimension={partKinds[part.kind].dimension}
       min={1e-9}
       max={1e6}
       stepBy={partValue(part) / 10}

@@ -1,7 +1,8 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue, partDimension } from '@/core/document/partValue';
+import { partValue } from '@/core/document/partValue';
 import type { Part } from '@/core/document/schema';
 import type { Buyable } from '@/core/fitting/stock';
 import { twoThatMake, type Stock } from '@/core/fitting/stock';
@@ -81,7 +82,7 @@ function StockBlank({
           <QuantityBlank
             label={`step of ${kind}s`}
             value={stock.stepOf}
-            dimension={partDimension[kind]}
+            dimension={partKinds[kind].dimension}
             min={firstStep[kind] / 100}
             max={firstStep[kind] * 100}
             stepBy={firstStep[kind]}
@@ -113,7 +114,7 @@ function stockFrom(id: StockId, kind: keyof Buyable): Stock {
 /** A value above zero, or null for what can't be read. */
 function valueOf(word: string, kind: keyof Buyable): number | null {
   try {
-    const value = parseQuantity(word, partDimension[kind]);
+    const value = parseQuantity(word, partKinds[kind].dimension);
     return value > 0 ? value : null;
   } catch (error) {
     if (error instanceof ProblemError) return null;
@@ -143,7 +144,7 @@ function Owned({
     setTrouble(
       unread.length === 0
         ? null
-        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], partDimension[kind])}, and a semicolon between.`,
+        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], partKinds[kind].dimension)}, and a semicolon between.`,
     );
     if (owned.length > 0) onChange({ ...series, [kind]: { owned } });
   };
@@ -157,7 +158,7 @@ function Owned({
             <span>Own {kind}s, each piece with a semicolon between</span>
             <input
               defaultValue={stock.owned
-                .map((value) => formatQuantity(value, partDimension[kind]))
+                .map((value) => formatQuantity(value, partKinds[kind].dimension))
                 .join('; ')}
               onBlur={(event) => read(kind, event.target.value)}
             />
@@ -175,7 +176,7 @@ function Pairs({ parts, series }: { readonly parts: readonly Part[]; readonly se
     const stock = series[part.kind];
     if (typeof stock === 'string' || !('twoOf' in stock)) return [];
     const two = twoThatMake(partValue(part), stock.twoOf);
-    const shown = (value: number) => formatQuantity(value, partDimension[part.kind]);
+    const shown = (value: number) => formatQuantity(value, partKinds[part.kind].dimension);
     return two
       ? [
           `${part.name}: ${shown(two[0])} and ${shown(two[1])} in ${part.kind === 'capacitor' ? 'parallel' : 'series'}`,

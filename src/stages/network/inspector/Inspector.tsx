@@ -1,8 +1,9 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
 import { memo } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/editing/arrange';
-import { partDimension, partValue } from '@/core/document/partValue';
+import { partValue } from '@/core/document/partValue';
 import { originalOf } from '@/core/editing/mirror';
 import { allPlaces } from '@/core/document/places';
 import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/document/schema';
@@ -16,7 +17,7 @@ import { QuantityField } from '@/ui/QuantityField';
 import { Note } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { Row } from './inspectorLook';
-import { kindWords, limitsOf, placeWords } from '@/stages/network/edits/partWords';
+import { placeWords } from '@/stages/network/edits/partWords';
 import { nudgeSeries, steppedValue } from '@/stages/network/edits/networkEdits';
 import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
@@ -157,8 +158,9 @@ function PartFigures({ part }: { readonly part: Part }) {
       <QuantityField
         label={`Value (arrow keys: ${nudgeSeries.coarse}, with Alt ${nudgeSeries.fine})`}
         value={partValue(part)}
-        dimension={partDimension[part.kind]}
-        {...limitsOf[part.kind]}
+        dimension={partKinds[part.kind].dimension}
+        min={partKinds[part.kind].entered[0]}
+        max={partKinds[part.kind].entered[1]}
         step={(_, steps, isFine) => steppedValue(part, steps, isFine)}
         onCommit={(value) =>
           desk.change(
@@ -250,7 +252,7 @@ const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: strin
   const edits = useNetworkEdits();
   const names = useDeskState((state) =>
     partsOf(state.design)
-      .map(({ id, name, kind }) => `${id}\t${name}, ${kindWords[kind]}`)
+      .map(({ id, name, kind }) => `${id}\t${name}, ${partKinds[kind].word}`)
       .join('\n'),
   );
   const others = names
@@ -290,7 +292,7 @@ const KindChoice = memo(function KindChoice({
 
 const kindOptions = (['resistor', 'coil', 'capacitor'] as const).map((kind) => ({
   id: kind,
-  text: kindWords[kind],
+  text: partKinds[kind].word,
 }));
 
 /** The state of the whole: broken promises with what moves them, the heaviest first, and the figures of the sum. */

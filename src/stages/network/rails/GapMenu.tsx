@@ -1,4 +1,5 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
 import { memo } from 'react';
 import {
   Button,
@@ -13,7 +14,7 @@ import styled from 'styled-components';
 import type { PartKind, Place } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { MenuSheet } from '@/ui/sheets';
-import { kindWords } from '@/stages/network/edits/partWords';
+
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 const kinds: readonly PartKind[] = ['resistor', 'coil', 'capacitor'];
@@ -61,8 +62,8 @@ export const GapMenu = memo(function GapMenu({
               <MenuSection key={place}>
                 <Header>{heading}</Header>
                 {kinds.map((kind) => (
-                  <MenuItem key={kind} id={`${place} ${kind}`} textValue={kindWords[kind]}>
-                    {kindWords[kind]}
+                  <MenuItem key={kind} id={`${place} ${kind}`} textValue={partKinds[kind].word}>
+                    {partKinds[kind].word}
                   </MenuItem>
                 ))}
               </MenuSection>

@@ -1,9 +1,11 @@
 'use client';
+import { partKinds } from '@/core/document/partKinds';
+import { shownValue } from '@/core/document/partValue';
 import { memo } from 'react';
 import type { Part } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
-import { kindWords, placeWords, shownValue } from '@/stages/network/edits/partWords';
+import { placeWords } from '@/stages/network/edits/partWords';
 import { PartSymbol } from './symbols';
 import { Target } from './Target';
 
@@ -59,7 +61,7 @@ export const PartOnRail = memo(function PartOnRail({
       selection={{ kind: 'part', id: part.id }}
       label={`${[
         part.name,
-        `${kindWords[part.kind]} ${isBridge ? 'as a bridge' : placeWords[part.place]}`,
+        `${partKinds[part.kind].word} ${isBridge ? 'as a bridge' : placeWords[part.place]}`,
         shownValue(part),
         ...marks,
         where,
