@@ -1,4 +1,5 @@
 import { designGridHz } from '@/core/grid/logGrid';
+import { nearestIndex } from '@/core/grid/nearest';
 import { impedanceOnGrid } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
 import type { Way } from '@/core/document/schema';
@@ -43,12 +44,3 @@ export function ohmsAt({ frequencyHz, re, im }: FilterLoad, hz: number): number 
   const i = nearestIndex(frequencyHz, hz);
   return Math.hypot(re[i], im[i]);
 }
-
-/** Place of a grid that is nearest by ratio. */
-const nearestIndex = (frequencyHz: Float64Array, hz: number): number => {
-  let best = 0;
-  frequencyHz.forEach((f, i) => {
-    if (Math.abs(Math.log(f / hz)) < Math.abs(Math.log(frequencyHz[best] / hz))) best = i;
-  });
-  return best;
-};

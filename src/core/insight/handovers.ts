@@ -1,3 +1,4 @@
+import { nearestIndex } from '@/core/grid/nearest';
 import { formatFixed } from '@/core/units/quantity';
 import { crossovers } from '@/core/prediction/figures';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
@@ -21,7 +22,7 @@ export function handovers(prediction: Prediction): Handover[] {
   const { frequencyHz, sum } = prediction;
   if (!sum) return [];
   return crossovers(prediction).map(({ lower, upper, atHz }) => {
-    const i = nearest(frequencyHz, atHz);
+    const i = nearestIndex(frequencyHz, atHz);
     const turn = lower.phaseDeg[i] - upper.phaseDeg[i];
     let nullDb = -Infinity;
     frequencyHz.forEach((hz, k) => {
@@ -63,17 +64,9 @@ function slope(
   fromHz: number,
   toHz: number,
 ): number | null {
-  const from = nearest(frequencyHz, fromHz);
-  const to = nearest(frequencyHz, toHz);
+  const from = nearestIndex(frequencyHz, fromHz);
+  const to = nearestIndex(frequencyHz, toHz);
   const octaves = Math.log2(frequencyHz[to] / frequencyHz[from]);
   const change = levelDb[to] - levelDb[from];
   return octaves >= leastStretch && Number.isFinite(change) ? change / octaves : null;
-}
-
-function nearest(frequencyHz: Float64Array, hz: number): number {
-  let best = 0;
-  for (let i = 1; i < frequencyHz.length; i++)
-    if (Math.abs(Math.log(frequencyHz[i] / hz)) < Math.abs(Math.log(frequencyHz[best] / hz)))
-      best = i;
-  return best;
 }
