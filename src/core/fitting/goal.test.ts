@@ -3,6 +3,8 @@ import { partInsight } from '@/core/insight/insight';
 import { predict } from '@/core/prediction/predict';
 import { partsOf, type Design } from '@/core/document/schema';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
+import { judge } from '@/core/promises/judge';
+import { promisesOf } from '@/core/promises/promisesOf';
 import { fitDesign, withFit } from './fit';
 import { goalOf } from './goal';
 import { noPartLimits } from './limits';
@@ -201,5 +203,34 @@ describe('the listening window', () => {
     const under = beaming.sumDb.map((db, i) => db - beaming.windowDb![i]);
     expect(under[100]).toBeCloseTo(0, 2);
     expect(under.at(-1)!).toBeGreaterThan(1);
+  });
+});
+
+describe('drivers', () => {
+  const tender: Design = {
+    ...demo,
+    drivers: demo.drivers.map((driver) =>
+      driver.id === 'tweeter'
+        ? { ...driver, sheet: { ...driver.sheet, ratedAs: 'noise', ratedWatts: 1.5 } }
+        : driver,
+    ),
+  };
+  const reserve = (design: Design) =>
+    judge(predict(design, data), promisesOf(design)).find(({ kind }) => kind === 'driver-power')!
+      .value!;
+
+  test('are kept within their ratings by a fit, which is judged as it was fitted', () => {
+    expect(reserve(tender)).toBeLessThan(1);
+    const free = allFree(tender);
+    const goal = goalOf(free);
+    const without = fitDesign(free, data, settings, { ...goal, drivers: null });
+    const within = fitDesign(free, data, settings, goal);
+    expect(reserve(withFit(free, without))).toBeLessThan(0.97);
+    expect(reserve(withFit(free, within))).toBeGreaterThan(0.97);
+  });
+
+  test('of which nothing is known ask for nothing', () => {
+    const silent = { ...demo, brief: { ...demo.brief, ratedWatts: null, loudnessDb: null } };
+    expect(goalOf(silent).drivers).toBeNull();
   });
 });
