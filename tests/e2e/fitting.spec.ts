@@ -152,7 +152,7 @@ test('values are rounded to steps, and to pieces of which each is there once', a
   await step.fill('0.1 mH');
   await step.press('Enter');
   await page.getByRole('button', { name: /series of resistors$/ }).click();
-  await page.getByRole('option', { name: 'what I own' }).click();
+  await page.getByRole('option', { name: 'what is owned' }).click();
   const owned = page.getByRole('textbox', { name: /^Own resistors/ });
   await owned.fill('2.2; 4.7');
   await owned.blur();

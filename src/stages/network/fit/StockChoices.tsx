@@ -94,7 +94,7 @@ function StockBlank({
   );
 }
 
-/** What one begins with under "what I own": a few values of middling size. */
+/** What one begins with under "what is owned": a few values of middling size. */
 const firstOwned = {
   resistor: [1, 2.2, 4.7, 10],
   coil: [0.22e-3, 0.47e-3, 1e-3, 2.2e-3],
@@ -122,7 +122,7 @@ function valueOf(word: string, kind: keyof Buyable): number | null {
   }
 }
 
-/** The values that one owns, as text with units. */
+/** The values that are owned, as text with units. */
 function Owned({
   series,
   onChange,
