@@ -3,6 +3,7 @@ import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { efficiencyForLevel } from '@/core/driver/efficiency';
 import {
+  coneRadiusM,
   frequencyOfKa,
   kaSixDown,
   kaTakeOver,
@@ -291,8 +292,7 @@ export function wayOptions(design: Design): Option[] {
   const jump =
     areaCm2 === null
       ? 0
-      : pistonDirectivityIndexDb((2 * Math.PI * domeHz * Math.sqrt(areaCm2 / 1e4 / Math.PI)) / c) -
-        domeIndexDb;
+      : pistonDirectivityIndexDb((2 * Math.PI * domeHz * coneRadiusM(areaCm2)) / c) - domeIndexDb;
   const arithmetic =
     beamHz === null
       ? []

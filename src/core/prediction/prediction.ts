@@ -59,8 +59,8 @@ export interface DriverStrain {
   readonly travel: DriverTravel | null;
   /** The programme's travel under this frequency is not in it; 0 when all is. */
   readonly travelFromHz: number;
-  /** Smallest impedance that was measured, Ω. */
-  readonly lowestOhms: number;
+  /** Smallest impedance that was measured, Ω; null when none was. */
+  readonly lowestOhms: number | null;
 }
 
 /** How far a cone moves for 1 V rms at the source. */

@@ -135,7 +135,7 @@ export function strainOfFigures(
     watts,
     travel: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
     travelFromHz: 0,
-    lowestOhms: sheet.reOhm,
+    lowestOhms: null,
   };
 }
 
