@@ -20,6 +20,9 @@ import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/editing/applyChange';
 import { createPredictor } from '@/core/prediction/predict';
+import { judge } from '@/core/promises/judge';
+import { promisesOf } from '@/core/promises/promisesOf';
+import { standingsOf } from '@/core/promises/standing';
 import { readDesign } from '@/core/document/readDesign';
 import { listeningWindow } from '@/core/radiation/offAxis';
 import { planNetwork } from '@/core/network/plan';
@@ -207,10 +210,23 @@ function benchPrediction(): void {
   );
   let turn = 0;
   const nudging = timings(() => predict(values[turn++ % 2], data), 1000);
+  const whole = timings(() => {
+    const varied = values[turn++ % 2];
+    standingsOf(varied, predict(varied, data));
+  }, 1000);
   say(
-    'one value of the demo moved, 479 points, median / 95 %',
-    `${micro(nudging.medianMs)} / ${micro(nudging.p95Ms)}`,
+    'one value of the demo moved, 479 points, with promises, median / 95 %',
+    `${micro(whole.medianMs)} / ${micro(whole.p95Ms)}`,
   );
+  const prediction = predict(design, data);
+  const promises = promisesOf(design);
+  const shares: [string, number][] = [
+    ['prediction', nudging.medianMs],
+    ['promises of the brief', timings(() => promisesOf(design), 1000).medianMs],
+    ['verdicts', timings(() => judge(prediction, promises), 1000).medianMs],
+  ];
+  for (const [step, ms] of shares)
+    say(`  ${step}`, `${micro(ms)}, ${((100 * ms) / whole.medianMs).toFixed(0)} %`);
   const checking = timings(() => readDesign(design, 'desk'), 1000);
   say('of which checking the document would add', micro(checking.medianMs));
 }

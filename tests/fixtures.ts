@@ -1,6 +1,7 @@
 /** Invented things that several tests need. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { WayPrediction } from '@/core/prediction/prediction';
 import { type MeasurementData, samplesId } from '@/core/measurement/samples';
 import { readDesign } from '@/core/document/readDesign';
 import { plainStatement, type Design, type Measurement } from '@/core/document/schema';
@@ -90,4 +91,19 @@ export function seededRandom(seed: number): () => number {
     state = (state * 1664525 + 1013904223) % 4294967296;
     return state / 4294967296;
   };
+}
+
+/** A predicted way with a level and a phase in degrees, the same everywhere or one for each frequency. */
+export function heardWay(
+  wayId: string,
+  levelDb: Float64Array,
+  phaseDeg: number | Float64Array = 0,
+): WayPrediction {
+  const part = (of: (radians: number) => number) =>
+    levelDb.map((db, i) => {
+      const degrees = typeof phaseDeg === 'number' ? phaseDeg : phaseDeg[i];
+      return 10 ** (db / 20) * of((degrees * Math.PI) / 180);
+    });
+  const pressure = { re: part(Math.cos), im: part(Math.sin) };
+  return { wayId, levelDb, pressure, voltage: pressure, bridges: [] };
 }

@@ -1,3 +1,4 @@
+import { partValue } from '@/core/document/partKinds';
 import * as comlink from 'comlink';
 import { meaningOf, type Meaning } from '@/core/brief/consequences';
 import { examined, type Examination } from '@/core/insight/examine';
@@ -16,7 +17,6 @@ import type { Prediction } from '@/core/prediction/prediction';
 import { partsOf, type Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import { seekLevers, type Levers } from '@/core/promises/levers';
 import { figuresOfNetwork, standingsOf, type Standing } from '@/core/promises/standing';
 

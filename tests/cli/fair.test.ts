@@ -1,10 +1,10 @@
 /** The `fair` command as it is run: exit codes, output to the letter, nothing half-written. */
+import { partValue } from '@/core/document/partKinds';
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readTable } from '@/core/formats/readTable';
-import { partValue } from '@/core/document/partValue';
 import { loadsAtDrive } from '@/core/brief/asked';
 import { predict } from '@/core/prediction/predict';
 import { readDesign } from '@/core/document/readDesign';

@@ -3,6 +3,7 @@ import type { Prediction, DriverStrain } from '@/core/prediction/prediction';
 import { driveVoltsOf } from '@/core/document/programme';
 import type { Design, Driver } from '@/core/document/schema';
 import { loadsAt, strainOfFigures, type DriverLoad } from '@/core/prediction/strain';
+import { createMemory } from '@/core/prediction/memory';
 import { designGridHz } from '@/core/grid/logGrid';
 import { seatOf } from './answers';
 import { voltsForLevel, type SeatConditions } from './arithmetic';
@@ -21,13 +22,20 @@ export interface Asked extends Pick<Design, 'amplifier'> {
 }
 
 /** Strains of the woofers by their data sheets alone, in a closed box of what the brief's outside size leaves. */
-function sheetStrains(design: Design): DriverStrain[] {
-  const grid = designGridHz();
+function sheetStrains(design: Design): readonly DriverStrain[] {
+  const { amplifier, airTemperatureC, brief } = design;
   const woofers = woofersOf(design);
-  const net = netLitresOf(design.brief);
+  const net = netLitresOf(brief);
   const share = net === null ? null : net / woofers.length;
-  return woofers.flatMap((woofer) => strainOfFigures(design, woofer, share, grid) ?? []);
+  // Asked for with every nudge of a part, on which they do not depend.
+  const key = JSON.stringify([woofers, amplifier, airTemperatureC, share]);
+  return rememberSheetStrains('', [key], () => {
+    const grid = designGridHz();
+    return woofers.flatMap((woofer) => strainOfFigures(design, woofer, share, grid) ?? []);
+  });
 }
+
+const rememberSheetStrains = createMemory<readonly DriverStrain[]>();
 
 /** Loads of the woofers by their data sheets alone at the loudness asked for; none while something is not known. */
 export function sheetLoadsAtLoudness(design: Design): DriverLoad[] {

@@ -1,3 +1,5 @@
+import { partLoss, partValue } from '@/core/document/partKinds';
+import { makeElement } from '@/core/network/immittance';
 import type { Coupling, Element, Netlist } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
 import type { Branch } from '@/core/document/positions';
@@ -144,14 +146,5 @@ function addBranch(elements: Element[], branch: Branch, a: string, b: string): v
   });
 }
 
-function partElement(part: Part, a: string, b: string): Element {
-  const branch = { name: part.name, a, b };
-  switch (part.kind) {
-    case 'resistor':
-      return { ...branch, kind: part.kind, ohms: part.ohms };
-    case 'coil':
-      return { ...branch, kind: part.kind, henries: part.henries, seriesOhms: part.seriesOhms };
-    case 'capacitor':
-      return { ...branch, kind: part.kind, farads: part.farads, seriesOhms: part.seriesOhms };
-  }
-}
+const partElement = (part: Part, a: string, b: string): Element =>
+  makeElement({ name: part.name, a, b }, part.kind, partValue(part), partLoss(part));

@@ -1,3 +1,5 @@
+import { makePart } from '@/core/document/partKinds';
+import { elementValue } from '@/core/network/immittance';
 import type { Edge } from './netlistEdges';
 import {
   endAt,
@@ -40,14 +42,7 @@ export function createMaker(ids: ReadonlyMap<string, string>, losses: ReadonlyMa
     };
     const seriesOhms = losses.get(element.name) ?? 0;
     if (element.a !== a) turned.add(element.name);
-    switch (element.kind) {
-      case 'resistor':
-        return { ...base, kind: 'resistor', ohms: element.ohms };
-      case 'coil':
-        return { ...base, kind: 'coil', henries: element.henries, seriesOhms };
-      case 'capacitor':
-        return { ...base, kind: 'capacitor', farads: element.farads, seriesOhms };
-    }
+    return makePart(base, element.kind, elementValue(element), seriesOhms);
   };
   const way = ({ id, name, from, ends, items }: Rail, newId: () => string): Way => {
     const groups: Group[] = [];

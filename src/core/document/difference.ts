@@ -1,7 +1,6 @@
+import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
-import { partKinds } from './partKinds';
-import { partValue } from './partValue';
 import type { Step } from '@/core/measurement/recipe';
 import { nodeInWords } from './places';
 import { isSameDesign } from './sameDesign';
@@ -227,10 +226,8 @@ const groupWords = (way: Way, groupId: string | null): string => {
 
 /** A part's value, loss and state. */
 function toldPart(design: Design, part: Part, where: string): string {
-  const loss =
-    part.kind === 'resistor' || part.seriesOhms === 0
-      ? ''
-      : ` (${formatQuantity(part.seriesOhms, 'ohm')})`;
+  const ohms = partLoss(part);
+  const loss = ohms === 0 ? '' : ` (${formatQuantity(ohms, 'ohm')})`;
   const value = formatQuantity(partValue(part), partKinds[part.kind].dimension);
   const { isFree, lowest, highest, tie } = part.fit;
   const tied = tie && partsOf(design).find(({ id }) => id === tie.partId);

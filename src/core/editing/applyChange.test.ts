@@ -1,10 +1,11 @@
+import { partValue } from '@/core/document/partKinds';
+import { phaseDegOf } from '@/core/prediction/derived';
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
 import { applyChange } from './applyChange';
 import { arrangeWay, type Change } from './change';
 import { moveSinceMeasured } from '@/core/document/moved';
 import { newPart } from './newPart';
-import { partValue } from '@/core/document/partValue';
 import { predict } from '@/core/prediction/predict';
 import { designSchema, plainWay, type Design, type Part } from '@/core/document/schema';
 
@@ -254,7 +255,7 @@ test('a driver that is moved back is remembered where it was measured, and sound
   expect(move.zMm).toBe(-40);
   expect(move.addedPathMm).toBeGreaterThan(35);
   expect(move.delayMs).toBeCloseTo(move.addedPathMm / 343.2, 3);
-  const phases = [fresh, moved].map((design) => predict(design, data).ways[0].phaseDeg);
+  const phases = [fresh, moved].map((design) => phaseDegOf(predict(design, data).ways[0].pressure));
   const k = predict(fresh, data).frequencyHz.findIndex((hz) => hz >= 500);
   const hz = predict(fresh, data).frequencyHz[k];
   const turned = (phases[0][k] - phases[1][k]) / 360 - (hz * move.delayMs) / 1000;

@@ -1,3 +1,4 @@
+import { withStatedLoss } from '@/core/document/partKinds';
 import { inserted, tidied } from './arrange';
 import type { Change } from './change';
 import { mirroredBack, mirroring, withMirrors } from './mirror';
@@ -9,7 +10,6 @@ import {
   withoutLooseTies,
   withValues,
 } from './partChanges';
-import { withStatedLoss } from '@/core/document/partLoss';
 import { withSoundPlaces } from '@/core/document/places';
 import type { Design, Driver } from '@/core/document/schema';
 import { turned, withoutLooseSettings } from './switches';

@@ -1,10 +1,10 @@
+import { partValue } from '@/core/document/partKinds';
 import { readDemo } from '../../../tests/fixtures';
 import { applyChange } from './applyChange';
 import { joinedWithNext } from './arrange';
 import { arrangeWay, type Change } from './change';
 import { originalOf } from './mirror';
 import { newPart } from './newPart';
-import { partValue } from '@/core/document/partValue';
 import { createPredictor } from '@/core/prediction/predict';
 import { designSchema, endAt, plainWay, type Design } from '@/core/document/schema';
 

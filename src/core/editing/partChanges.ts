@@ -1,6 +1,5 @@
+import { followedLoss, hasLoss, partValue, withPartValue } from '@/core/document/partKinds';
 import type { PartSetting } from './change';
-import { followedLoss } from '@/core/document/partLoss';
-import { partValue, withPartValue } from '@/core/document/partValue';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { withoutMember } from './switches';
 
@@ -61,7 +60,7 @@ export function withValues(design: Design, values: ReadonlyMap<string, PartSetti
 
 function withSetting(part: Part, { value, seriesOhms }: PartSetting): Part {
   const set = withPartValue(part, value);
-  if (set.kind === 'resistor') return set;
+  if (!hasLoss(set)) return set;
   return { ...set, seriesOhms: seriesOhms ?? followedLoss(part, value / partValue(part)) };
 }
 

@@ -1,5 +1,11 @@
-import { withStatedLoss } from '@/core/document/partLoss';
-import { partValue, withPartValue } from '@/core/document/partValue';
+import {
+  hasLoss,
+  hasStatedLoss,
+  partLoss,
+  partValue,
+  withPartValue,
+  withStatedLoss,
+} from '@/core/document/partKinds';
 import {
   partsOf,
   type Design,
@@ -23,11 +29,9 @@ export function settingNow(
   }
   const part = partsOf(design).find((one) => one.id === id);
   if (!part) return null;
-  const seriesOhms = part.kind === 'resistor' ? 0 : part.seriesOhms;
-  const isFixed = part.kind !== 'resistor' && part.isLossFixed;
   return {
-    ...{ kind, id, value: partValue(part), seriesOhms, isOff: part.isOff },
-    ...(isFixed && { isLossFixed: true }),
+    ...{ kind, id, value: partValue(part), seriesOhms: partLoss(part), isOff: part.isOff },
+    ...(hasStatedLoss(part) && { isLossFixed: true }),
   };
 }
 
@@ -43,7 +47,7 @@ function applied(design: Design, settings: readonly SwitchSetting[]): Design {
     if (!setting) return part;
     const { value, seriesOhms, isOff } = setting;
     const next = { ...withPartValue(part, value), isOff };
-    if (next.kind === 'resistor') return next;
+    if (!hasLoss(next)) return next;
     // With null a loss follows the value; it is then put to what it was in this position.
     const free = withStatedLoss(next, null);
     return setting.isLossFixed ? withStatedLoss(free, seriesOhms) : { ...free, seriesOhms };

@@ -1,5 +1,5 @@
+import { partValue } from '@/core/document/partKinds';
 import { allFree, readDemo } from '../../../tests/fixtures';
-import { partValue } from '@/core/document/partValue';
 import { mantissas } from '@/core/units/preferredSeries';
 import { roundedToSeries } from './buyable';
 import { usualSeries } from './stock';

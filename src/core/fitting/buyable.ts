@@ -1,3 +1,4 @@
+import { kindsOfParts } from '@/core/document/partKinds';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
@@ -126,7 +127,7 @@ export function roundedToSeries(
 
 /** Of what one owns, each free part needs a piece of its own. */
 function checkOwned(series: Buyable, variables: readonly Variable[]): void {
-  for (const kind of ['resistor', 'coil', 'capacitor'] as const) {
+  for (const kind of kindsOfParts) {
     const stock = series[kind];
     if (typeof stock === 'string' || !('owned' in stock)) continue;
     const needed = variables.filter(({ part }) => part.kind === kind).length;

@@ -1,6 +1,6 @@
+import { partValue } from '@/core/document/partKinds';
 import { readDemo, seededRandom } from '../../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import { createPredictor } from '@/core/prediction/predict';
 import { compileNetwork } from '@/core/circuit/compileNetwork';
 import { designSchema, type Design } from '@/core/document/schema';

@@ -1,7 +1,7 @@
+import { partValue } from '@/core/document/partKinds';
 import { allFree, readDemo } from '../../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
 import { newPart } from '@/core/editing/newPart';
-import { partValue } from '@/core/document/partValue';
 import { predict } from '@/core/prediction/predict';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { withFewerParts } from './fewer';

@@ -1,5 +1,5 @@
+import { partValue, hasLoss } from '@/core/document/partKinds';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
@@ -107,7 +107,7 @@ const valuesOf = (design: Design): FitState['values'] =>
       part.id,
       {
         value: partValue(part),
-        seriesOhms: part.kind === 'resistor' ? null : part.seriesOhms,
+        seriesOhms: hasLoss(part) ? part.seriesOhms : null,
       },
     ]),
   );

@@ -1,6 +1,6 @@
+import { followedLoss, partValue } from '@/core/document/partKinds';
 import { allFree, readDemo, seededRandom, withOffAxis } from '../../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import { createPredictor } from '@/core/prediction/predict';
 import type { Design, Part } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
@@ -9,7 +9,6 @@ import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { noPartLimits } from './limits';
-import { followedLoss } from '@/core/document/partLoss';
 import { variablesOf } from './variables';
 
 const { design: demo, data } = readDemo();

@@ -1,7 +1,7 @@
+import { followedLoss, partValue, hasLoss } from '@/core/document/partKinds';
 import { ProblemError } from '@/core/problem';
 import { applyChange } from '@/core/editing/applyChange';
 import type { PartSetting } from '@/core/editing/change';
-import { partValue } from '@/core/document/partValue';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
@@ -10,7 +10,6 @@ import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel, type FitFigures, type FitModel } from './model';
-import { followedLoss } from '@/core/document/partLoss';
 import { variablesOf, type Variable } from './variables';
 
 /** What a fit found so far. */
@@ -192,8 +191,7 @@ export function settingsOf(
           part.id,
           {
             value,
-            seriesOhms:
-              part.kind === 'resistor' ? null : followedLoss(part, value / partValue(part)),
+            seriesOhms: !hasLoss(part) ? null : followedLoss(part, value / partValue(part)),
           },
         ] as const;
       }),

@@ -1,9 +1,8 @@
 import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/document/briefSchema';
-import type { Band } from '@/core/prediction/figures';
+import { overSensitivityVolts, type Band } from '@/core/prediction/figures';
 import type { Quadrature } from '@/core/document/meantPhase';
 import type { Design, Driver, WayTarget } from '@/core/document/schema';
-import { sensitivityVolts } from '@/core/driver/efficiency';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
 import { noPartLimits, type PartLimits, type PriceRates } from './limits';
@@ -118,8 +117,7 @@ export function goalOf(
 }
 
 /** Level of a prediction at the design's voltage over that at 2.83 V, dB. */
-const overStated = ({ conditions: { amplifier } }: DesignPromise) =>
-  20 * Math.log10(amplifier.volts / sensitivityVolts);
+const overStated = ({ conditions }: DesignPromise) => overSensitivityVolts(conditions.amplifier);
 
 const sensitivityAim = (promise: DesignPromise | undefined): Goal['sensitivity'] =>
   promise?.atLeast == null

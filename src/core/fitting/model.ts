@@ -1,3 +1,4 @@
+import { partValue } from '@/core/document/partKinds';
 import {
   deviationDb,
   lowestOhms,
@@ -6,7 +7,6 @@ import {
   type Band,
 } from '@/core/prediction/figures';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { partValue } from '@/core/document/partValue';
 import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
 import { problem } from '@/core/problem';

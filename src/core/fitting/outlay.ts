@@ -1,7 +1,6 @@
-import { partValue } from '@/core/document/partValue';
+import { lossExponent, partValue } from '@/core/document/partKinds';
 import type { Part } from '@/core/document/schema';
 import type { PriceRates } from './limits';
-import { lossExponent } from '@/core/document/partLoss';
 
 /** Share of copper that a magnetic core leaves necessary (common practice, no source). */
 const magneticShare = 0.3;

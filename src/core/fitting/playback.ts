@@ -1,4 +1,6 @@
-import { solvableOf } from '@/core/prediction/solvable';
+import { followedLoss, lossExponent, partValue } from '@/core/document/partKinds';
+import { makeElement } from '@/core/network/immittance';
+import { gradientSolverFor, solvableOf } from '@/core/prediction/solvable';
 import { windowSpectra } from '@/core/prediction/offAxisInputs';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { partsOf, type Design } from '@/core/document/schema';
@@ -6,9 +8,7 @@ import type { GridSpectrum } from '@/core/measurement/onGrid';
 import { driveVoltsOf } from '@/core/document/programme';
 import { lowestOf } from '@/core/prediction/strain';
 import { programmeShares } from '@/core/spectrum/programme';
-import { createGradientSolver } from '@/core/network/gradient';
 import type { Element, Netlist } from '@/core/network/netlist';
-import { planNetwork } from '@/core/network/plan';
 import { problem } from '@/core/problem';
 import type { FitInputs } from './inputs';
 import {
@@ -19,7 +19,6 @@ import {
   type SquarePlayback,
 } from './programmePlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
-import { followedLoss, lossExponent } from '@/core/document/partLoss';
 import type { Variable } from './variables';
 
 /** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
@@ -107,7 +106,7 @@ export function createPlayback(
       'Give the ways their drivers, and the drivers their measurements.',
     );
   const points = frequencyHz.length;
-  const { usable, ends, netlist, loads, amplifiers, probes } = circuit;
+  const { usable, ends, netlist, amplifiers, probes } = circuit;
   const partNames = new Set(partsOf(design).map(({ name }) => name));
   const driveVolts = wantsHeat ? driveVoltsOf(design) : null;
   const resistors = driveVolts === null ? [] : netlist.elements.filter(isResistorOf(partNames));
@@ -115,14 +114,7 @@ export function createPlayback(
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
   );
   const wanted = moved.flatMap((members) => members.map(({ part }) => part.name));
-  const solver = createGradientSolver(
-    planNetwork(netlist),
-    netlist,
-    loads,
-    [...probes, ...heatProbes(resistors)],
-    wanted,
-    frequencyHz,
-  );
+  const solver = gradientSolverFor(circuit, wanted, frequencyHz, heatProbes(resistors));
   const lossSlopes = new Float64Array(wanted.length);
   const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
     couplings: netlist.couplings,
@@ -205,17 +197,9 @@ export function createPlayback(
       for (const { part, ratio } of members) {
         const value = Math.exp(logValues[v]) * ratio;
         const e = places.get(part.name)!;
-        const element = netlist.elements[e];
-        if (element.kind === 'resistor') current.elements[e] = { ...element, ohms: value };
-        else if (element.kind === 'capacitor') {
-          const seriesOhms = followedLoss(part, value / element.farads);
-          current.elements[e] = { ...element, farads: value, seriesOhms };
-          lossSlopes[w] = lossExponent(part) * seriesOhms;
-        } else if (element.kind === 'coil') {
-          const seriesOhms = followedLoss(part, value / element.henries);
-          current.elements[e] = { ...element, henries: value, seriesOhms };
-          lossSlopes[w] = lossExponent(part) * seriesOhms;
-        }
+        const seriesOhms = followedLoss(part, value / partValue(part));
+        current.elements[e] = makeElement(netlist.elements[e], part.kind, value, seriesOhms);
+        lossSlopes[w] = lossExponent(part) * seriesOhms;
         w++;
       }
     });

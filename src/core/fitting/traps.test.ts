@@ -1,3 +1,4 @@
+import { magnitudesOf } from '@/core/prediction/derived';
 import { joinedWithNext } from '@/core/editing/arrange';
 import { applyChange } from '@/core/editing/applyChange';
 import { arrangeWay } from '@/core/editing/change';
@@ -92,7 +93,7 @@ describe.each(['line', 'return'] as const)('a trap on the %s', (kind) => {
       (one, id) => applyChange(one, { type: 'editPart', id, set: { isOff: true } }),
       without,
     );
-    const volts = (one: Design) => predict(one, data).ways[1].volts[1];
+    const volts = (one: Design) => magnitudesOf(predict(one, data).ways[1].voltage)[1];
     expect(trapFigures(found, load).db).toBeCloseTo(20 * Math.log10(volts(off) / volts(design)), 6);
   });
 });

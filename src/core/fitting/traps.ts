@@ -1,14 +1,12 @@
+import { partValue } from '@/core/document/partKinds';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { usableWays } from '@/core/prediction/inspect';
-import { solvableOf } from '@/core/prediction/solvable';
-import { partValue } from '@/core/document/partValue';
+import { solvableOf, solverFor } from '@/core/prediction/solvable';
 import { newPart } from '@/core/editing/newPart';
 import type { Predictor } from '@/core/prediction/predict';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Part } from '@/core/document/schema';
 import { createWayInputs } from '@/core/prediction/wayInputs';
-import { planNetwork } from '@/core/network/plan';
-import { createSolver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
 import { loadOf, ohmsAt } from './filterLoad';
 
@@ -128,11 +126,11 @@ function voltsAt(design: Design, data: MeasurementData, wayId: string, hz: numbe
   const circuit = solvableOf(design, data, createConditioner(), createWayInputs(grid));
   const at = circuit?.usable.findIndex(({ way }) => way.id === wayId) ?? -1;
   if (!circuit || at < 0) return null;
-  const { usable, netlist, loads, probes } = circuit;
+  const { usable, netlist } = circuit;
   const first = usable.slice(0, at).reduce((sum, way) => sum + way.ends.length, 0);
   const count = usable[at].way.endsJoin === 'series' ? usable[at].ends.length : 1;
   try {
-    const solver = createSolver(planNetwork(netlist), netlist, loads, probes, grid);
+    const solver = solverFor(circuit, grid);
     solver.solve(netlist);
     let [re, im] = [0, 0];
     for (let e = first; e < first + count; e++) {

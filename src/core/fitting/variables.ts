@@ -1,5 +1,4 @@
-import { partKinds } from '@/core/document/partKinds';
-import { partValue } from '@/core/document/partValue';
+import { partKinds, partValue } from '@/core/document/partKinds';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 

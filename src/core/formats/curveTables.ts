@@ -1,4 +1,5 @@
 import type { Design } from '@/core/document/schema';
+import { magnitudesOf, phaseDegOf, sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction } from '@/core/prediction/prediction';
 import { ratedSourceVolts } from '@/core/document/programme';
 import { writeCsv, writeTable } from './writeTable';
@@ -19,7 +20,7 @@ export function sumTable(design: Design, { frequencyHz, sum }: Prediction): stri
   return (
     sum &&
     writeTable(
-      { frequencyHz, magnitude: sum.levelDb, phaseDeg: sum.phaseDeg },
+      { frequencyHz, magnitude: sum.levelDb, phaseDeg: phaseDegOf(sum.pressure) },
       'response',
       `${design.name}: predicted sum on the design axis, referred to 1 m, ${design.amplifier.volts} V`,
     )
@@ -47,41 +48,42 @@ export function curveTables(design: Design, prediction: Prediction): [string, st
   const tables: [string, string | null][] = [
     ['sum-response.txt', sumTable(design, prediction)],
     ['impedance.txt', impedanceTable(design, prediction)],
-    ...prediction.ways.flatMap(
-      (
-        { wayId, levelDb, phaseDeg, volts, voltsPhaseDeg, sumIfReversedDb },
-        index,
-      ): [string, string][] => {
-        const way = design.ways.find(({ id }) => id === wayId)!;
-        const stem = `way-${index + 1}-${fileStem(way.name)}`;
-        return [
-          [
-            `${stem}-response.txt`,
+    ...prediction.ways.flatMap((predicted, index): [string, string | null][] => {
+      const { wayId, levelDb, pressure, voltage } = predicted;
+      const way = design.ways.find(({ id }) => id === wayId)!;
+      const stem = `way-${index + 1}-${fileStem(way.name)}`;
+      return [
+        [
+          `${stem}-response.txt`,
+          writeTable(
+            { frequencyHz, magnitude: levelDb, phaseDeg: phaseDegOf(pressure) },
+            'response',
+            `${design.name}: ${way.name} alone`,
+          ),
+        ],
+        [
+          `${stem}-voltage.csv`,
+          writeCsv([
+            ['freq_hz', frequencyHz],
+            ['volts', magnitudesOf(voltage)],
+            ['phase_deg', phaseDegOf(voltage)],
+          ]),
+        ],
+        [
+          `${stem}-sum-if-reversed.txt`,
+          prediction.sum &&
             writeTable(
-              { frequencyHz, magnitude: levelDb, phaseDeg },
-              'response',
-              `${design.name}: ${way.name} alone`,
-            ),
-          ],
-          [
-            `${stem}-voltage.csv`,
-            writeCsv([
-              ['freq_hz', frequencyHz],
-              ['volts', volts],
-              ['phase_deg', voltsPhaseDeg],
-            ]),
-          ],
-          [
-            `${stem}-sum-if-reversed.txt`,
-            writeTable(
-              { frequencyHz, magnitude: sumIfReversedDb, phaseDeg: null },
+              {
+                frequencyHz,
+                magnitude: sumIfReversedDb(prediction.sum, predicted),
+                phaseDeg: null,
+              },
               'response',
               `${design.name}: sum with ${way.name} reversed`,
             ),
-          ],
-        ];
-      },
-    ),
+        ],
+      ];
+    }),
     ...travelTables(design, prediction),
   ];
   return tables.filter((table): table is [string, string] => table[1] !== null);

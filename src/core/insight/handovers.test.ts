@@ -22,21 +22,20 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
   });
   const level = (re: number, im: number) => 20 * Math.log10(Math.hypot(re, im));
   const [low, high] = parts;
-  const way = (wayId: string, own: (typeof parts)[number], other: (typeof parts)[number]) => ({
-    wayId,
-    levelDb: own.re.map((re, i) => level(re, own.im[i])),
-    phaseDeg: own.re.map((re, i) => (Math.atan2(own.im[i], re) * 180) / Math.PI),
-    volts: own.re,
-    voltsPhaseDeg: own.re,
-    sumIfReversedDb: own.re.map((re, i) => level(other.re[i] - re, other.im[i] - own.im[i])),
-    bridges: [],
+  const way = (wayId: string, pressure: (typeof parts)[number]) => ({
+    ...{ wayId, pressure, voltage: pressure, bridges: [] },
+    levelDb: pressure.re.map((re, i) => level(re, pressure.im[i])),
   });
-  const levelDb = low.re.map((re, i) => level(re + high.re[i], low.im[i] + high.im[i]));
+  const pressure = {
+    re: low.re.map((re, i) => re + high.re[i]),
+    im: low.im.map((im, i) => im + high.im[i]),
+  };
+  const levelDb = pressure.re.map((re, i) => level(re, pressure.im[i]));
   return {
     frequencyHz,
-    ways: [way('low', low, high), way('high', high, low)],
+    ways: [way('low', low), way('high', high)],
     window: null,
-    sum: { levelDb, phaseDeg: levelDb },
+    sum: { levelDb, pressure },
     impedance: null,
     loads: [],
     strains: [],

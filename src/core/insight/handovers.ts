@@ -1,6 +1,7 @@
 import { nearestIndex } from '@/core/grid/nearest';
 import { formatFixed } from '@/core/units/quantity';
-import { crossovers } from '@/core/prediction/figures';
+import { crossovers, phaseBetweenDeg } from '@/core/prediction/figures';
+import { sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
 
 /** How two neighbouring ways hand over. */
@@ -23,18 +24,18 @@ export function handovers(prediction: Prediction): Handover[] {
   if (!sum) return [];
   return crossovers(prediction).map(({ lower, upper, atHz }) => {
     const i = nearestIndex(frequencyHz, atHz);
-    const turn = lower.phaseDeg[i] - upper.phaseDeg[i];
+    const reversedDb = sumIfReversedDb(sum, upper);
     let nullDb = -Infinity;
     frequencyHz.forEach((hz, k) => {
       if (Math.abs(Math.log2(hz / atHz)) > 0.5) return;
-      const fall = sum.levelDb[k] - upper.sumIfReversedDb[k];
+      const fall = sum.levelDb[k] - reversedDb[k];
       if (fall > nullDb) nullDb = fall;
     });
     return {
       lowerId: lower.wayId,
       upperId: upper.wayId,
       atHz,
-      phaseDeg: turn - 360 * Math.round(turn / 360),
+      phaseDeg: phaseBetweenDeg(lower, upper, i),
       nullDb,
       lowerSlopeDb: slope(frequencyHz, lower, 2 * atHz, 4 * atHz),
       upperSlopeDb: slope(frequencyHz, upper, atHz / 4, atHz / 2),

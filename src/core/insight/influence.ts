@@ -1,10 +1,8 @@
-import { lossExponent } from '@/core/document/partLoss';
+import { lossExponent, partLoss } from '@/core/document/partKinds';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { createGradientSolver } from '@/core/network/gradient';
-import { planNetwork } from '@/core/network/plan';
 import { createConditioner } from '@/core/prediction/conditioner';
-import { solvableOf, type Solvable } from '@/core/prediction/solvable';
+import { gradientSolverFor, solvableOf, type Solvable } from '@/core/prediction/solvable';
 import { createWayInputs } from '@/core/prediction/wayInputs';
 import { ProblemError } from '@/core/problem';
 
@@ -61,18 +59,10 @@ const decibelsPerTenth = (20 / Math.LN10) * Math.log(1.1);
  * @throws ProblemError where no finite solution exists
  */
 export function influencesOf(circuit: SummedCircuit, parts: readonly Part[]) {
-  const { netlist, loads, probes, frequencyHz, sumOf } = circuit;
-  const solver = createGradientSolver(
-    planNetwork(netlist),
-    netlist,
-    loads,
-    probes,
-    parts.map(({ name }) => name),
-    frequencyHz,
-  );
-  const lossSlopes = parts.map((part) =>
-    part.kind === 'resistor' ? 0 : lossExponent(part) * part.seriesOhms,
-  );
+  const { netlist, frequencyHz, sumOf } = circuit;
+  const names = parts.map(({ name }) => name);
+  const solver = gradientSolverFor(circuit, names, frequencyHz);
+  const lossSlopes = parts.map((part) => lossExponent(part) * partLoss(part));
   solver.solve(netlist, Float64Array.from(lossSlopes));
   const sum = sumOf(solver.re, solver.im);
   const influencesDb = parts.map((_, p) => {

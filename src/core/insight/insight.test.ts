@@ -1,7 +1,7 @@
+import { partValue } from '@/core/document/partKinds';
 import { readDemo } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import { partInsight } from './insight';
 import { partsActingAt } from './influence';
 import { createPredictor } from '@/core/prediction/predict';

@@ -1,11 +1,10 @@
-import type { Element, Netlist } from '@/core/network/netlist';
-import { planNetwork } from '@/core/network/plan';
-import { createSolver } from '@/core/network/solver';
+import { isPassive, makeElement, seriesFormOf, squaredOhms } from '@/core/network/immittance';
+import type { Netlist, PassiveElement } from '@/core/network/netlist';
+import { levelDbOf } from '@/core/prediction/derived';
+import { pairLoadsOf, solverFor } from '@/core/prediction/solvable';
+import { influencesOf, summedCircuit, type SummedCircuit } from './influence';
 import { ProblemError } from '@/core/problem';
 import { designGridHz } from '@/core/grid/logGrid';
-import { influencesOf, summedCircuit } from './influence';
-import { levelsDb } from '@/core/spectrum/level';
-import type { CompiledNetwork } from '@/core/circuit/compileNetwork';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { programmeShares } from '@/core/spectrum/programme';
 import { driveVoltsOf } from '@/core/document/programme';
@@ -62,10 +61,7 @@ export function partInsight(
   const part = partsOf(design).find(({ id }) => id === partId);
   const circuit = part && summedCircuit(design, data, frequencyHz);
   const element = circuit?.netlist.elements.find(({ name }) => name === part?.name);
-  if (!part || !circuit || !element) return null;
-  const { loads, sumOf } = circuit;
-  const level = ({ re, im }: { re: Float64Array; im: Float64Array }) =>
-    levelsDb(re, im, new Float64Array(re.length));
+  if (!part || !circuit || !element || !isPassive(element)) return null;
   try {
     const { sum, influencesDb } = influencesOf(circuit, [part]);
     const [influenceDb] = influencesDb;
@@ -73,22 +69,13 @@ export function partInsight(
     influenceDb.forEach((db, i) => {
       if (Math.abs(db) > Math.abs(influenceDb[at]) || Number.isNaN(influenceDb[at])) at = i;
     });
-    const whole = level(sum);
-    const failed = (ohms: number) =>
-      failure(
-        circuit,
-        part.name,
-        ohms,
-        loads,
-        frequencyHz,
-        (re, im) => level(sumOf(re, im)),
-        whole,
-      );
+    const whole = levelDbOf(sum);
+    const failed = (ohms: number) => failure(circuit, part.name, ohms, whole);
     return {
       frequencyHz,
       influenceDb,
       strongest: { db: influenceDb[at], atHz: frequencyHz[at] },
-      stress: stressOf(design, circuit.netlist, element, loads, frequencyHz),
+      stress: stressOf(design, circuit, element),
       open: failed(failedOhms.open),
       shorted: failed(failedOhms.shorted),
     };
@@ -98,93 +85,61 @@ export function partInsight(
   }
 }
 
-type Loads = ReadonlyMap<string, { readonly re: Float64Array; readonly im: Float64Array }>;
-
 /** Voltage across and current through an element while the amplifier plays the programme at its rated power. */
 function stressOf(
   design: Design,
-  netlist: Netlist,
-  element: Element,
-  loads: Loads,
-  frequencyHz: Float64Array,
+  circuit: SummedCircuit,
+  element: PassiveElement,
 ): PartStress | null {
   const driveVolts = driveVoltsOf(design);
   if (driveVolts === null) return null;
-  const solver = createSolver(
-    planNetwork(netlist),
-    netlist,
-    loads,
-    [{ kind: 'voltage', plus: element.a, minus: element.b }],
-    frequencyHz,
-  );
+  const { frequencyHz, netlist } = circuit;
+  const across = { kind: 'voltage', plus: element.a, minus: element.b } as const;
+  const solver = solverFor({ ...circuit, probes: [across] }, frequencyHz);
   solver.solve(netlist);
+  const form = seriesFormOf(element);
   const shares = programmeShares(frequencyHz);
   const scale = (driveVolts / design.amplifier.volts) ** 2;
   let [volts, amperes] = [0, 0];
   for (let i = 0; i < frequencyHz.length; i++) {
     const square = scale * shares[i] * (solver.re[0][i] ** 2 + solver.im[0][i] ** 2);
     volts += square;
-    amperes += square / ohmsSquared(element, 2 * Math.PI * frequencyHz[i]);
+    amperes += square / squaredOhms(form, 2 * Math.PI * frequencyHz[i]);
   }
-  const resistance =
-    element.kind === 'resistor'
-      ? element.ohms
-      : element.kind === 'coil' || element.kind === 'capacitor'
-        ? element.seriesOhms
-        : 0;
   return {
     driveVolts,
     volts: Math.sqrt(volts),
     amperes: Math.sqrt(amperes),
-    watts: amperes * resistance,
+    watts: amperes * form.ohms,
   };
 }
 
-function ohmsSquared(element: Element, omega: number): number {
-  switch (element.kind) {
-    case 'resistor':
-      return element.ohms ** 2;
-    case 'coil':
-      return element.seriesOhms ** 2 + (omega * element.henries) ** 2;
-    case 'capacitor':
-      return element.seriesOhms ** 2 + 1 / (omega * element.farads) ** 2;
-    default:
-      return Infinity;
-  }
-}
-
+/** The circuit with a resistor in place of a part, against the level of the whole one. */
 function failure(
-  { netlist, probes, onePorts }: CompiledNetwork,
+  circuit: SummedCircuit,
   partName: string,
   ohms: number,
-  loads: Loads,
-  frequencyHz: Float64Array,
-  levelOf: (re: readonly Float64Array[], im: readonly Float64Array[]) => Float64Array,
   whole: Float64Array,
 ): Failure | null {
+  const { netlist, frequencyHz, sumOf } = circuit;
   const broken: Netlist = {
     couplings: netlist.couplings.filter(
       ({ coilA, coilB }) => coilA !== partName && coilB !== partName,
     ),
     elements: netlist.elements.map((element) =>
-      element.name === partName
-        ? { kind: 'resistor', name: element.name, a: element.a, b: element.b, ohms }
-        : element,
+      element.name === partName ? makeElement(element, 'resistor', ohms, 0) : element,
     ),
   };
   try {
-    const solver = createSolver(planNetwork(broken), broken, loads, probes, frequencyHz);
+    const solver = solverFor({ ...circuit, netlist: broken }, frequencyHz);
     solver.solve(broken);
-    const after = levelOf(solver.re, solver.im);
-    let [mean, count, worst, lowestOhms] = [0, 0, 0, Infinity];
+    const after = levelDbOf(sumOf(solver.re, solver.im));
+    const lowestOhms = Math.min(
+      ...pairLoadsOf(circuit, solver).flatMap(({ ohms: all }) => [...all]),
+    );
+    let [mean, count, worst] = [0, 0, 0];
     const moved = (i: number) => after[i] - whole[i];
     for (let i = 0; i < frequencyHz.length; i++) {
-      for (let v = onePorts.length; v < probes.length; v += 2)
-        lowestOhms = Math.min(
-          lowestOhms,
-          Math.hypot(solver.re[v][i], solver.im[v][i]) /
-            Math.hypot(solver.re[v + 1][i], solver.im[v + 1][i]),
-        );
       if (frequencyHz[i] < heardBand.fromHz || frequencyHz[i] > heardBand.toHz) continue;
       if (!Number.isFinite(moved(i))) continue;
       mean += moved(i);

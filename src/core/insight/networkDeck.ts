@@ -1,10 +1,9 @@
 import { passiveEquivalent, type PassiveEquivalent } from '@/core/driver/equivalent';
-import { impedanceOnGrid } from '@/core/measurement/onGrid';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { writeSpice, type StandIn } from '@/core/network/writeSpice';
 import { createConditioner } from '@/core/prediction/conditioner';
-import { compileNetwork } from '@/core/circuit/compileNetwork';
-import { usableWays } from '@/core/prediction/inspect';
+import { solvableOf } from '@/core/prediction/solvable';
+import { createWayInputs } from '@/core/prediction/wayInputs';
 import type { Design } from '@/core/document/schema';
 
 /** Frequency at which a driver's impedance is stated where one number must do. */
@@ -26,14 +25,15 @@ function equivalentOf(impedance: Samples): PassiveEquivalent {
  * @returns null while no way can be computed
  */
 export function networkDeck(design: Design, data: MeasurementData): string | null {
-  const usable = usableWays(design, data, createConditioner());
-  if (usable.length === 0) return null;
-  const { netlist, onePorts } = compileNetwork(design, usable, null);
+  const statedAt = createWayInputs(Float64Array.of(statedHz));
+  const circuit = solvableOf(design, data, createConditioner(), statedAt);
+  if (!circuit) return null;
+  const { usable, netlist, onePorts, loads } = circuit;
   const ends = usable.flatMap(({ way, ends: own }) => own.map((end) => ({ way, ...end })));
   const standIns = new Map(
     onePorts.map((onePort, e): [string, StandIn] => {
       const { way, driver, impedance } = ends[e];
-      const { re, im } = impedanceOnGrid(impedance, Float64Array.of(statedHz));
+      const { re, im } = loads.get(onePort)!;
       const ohms = Number(Math.hypot(re[0], im[0]).toPrecision(4));
       const { sections, worstPercent, rmsPercent, fromHz, toHz } = equivalentOf(impedance);
       const remark = `${way.name}: ${driver.name}, ${ohms} ohm at ${statedHz} Hz; within ${worstPercent.toFixed(1)} % (rms ${rmsPercent.toFixed(2)} %) of what was measured from ${fromHz.toFixed(0)} to ${toHz.toFixed(0)} Hz`;

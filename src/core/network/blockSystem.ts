@@ -2,6 +2,7 @@ import { problem } from '@/core/problem';
 import { stride } from './blockLayout';
 import { createBlockProgram } from './blockProgram';
 import { createDenseSolver } from './dense';
+import { elementLoss, elementValue, isPassive } from './immittance';
 import { unmergedTrees, type BranchTree } from './merge';
 import type { Netlist } from './netlist';
 import type { Output } from './outputs';
@@ -141,14 +142,11 @@ export function createBlockSystem(
     }
     for (let e = 0; e < elements.length; e++) {
       const element = elements[e];
-      if (element.kind === 'resistor') {
-        program.values[2 * e] = 1 / element.ohms;
-        program.values[2 * e + 1] = element.ohms;
-      } else if (element.kind === 'coil' || element.kind === 'capacitor') {
-        value[e] = element.kind === 'coil' ? element.henries : element.farads;
-        program.values[2 * e] = value[e];
-        program.values[2 * e + 1] = element.seriesOhms;
-      }
+      if (!isPassive(element)) continue;
+      value[e] = elementValue(element);
+      const isResistor = element.kind === 'resistor';
+      program.values[2 * e] = isResistor ? 1 / value[e] : value[e];
+      program.values[2 * e + 1] = isResistor ? value[e] : elementLoss(element);
     }
     for (let k = 0; k < branches.length; k++) {
       const { a, b } = branches[k];

@@ -1,4 +1,5 @@
 import { problem, type Problem } from '@/core/problem';
+import { elementKinds, elementLoss, elementValue, isPassive } from './immittance';
 import { ground, type Coupling, type Element, type Netlist } from './netlist';
 
 const place = (item: Element | Coupling) => item.where ?? item.name;
@@ -81,14 +82,9 @@ function checkValue(element: Element): Problem[] {
       ).problem,
     );
   };
-  if (element.kind === 'resistor') positive(element.ohms, 'Ω');
-  if (element.kind === 'coil') {
-    positive(element.henries, 'H');
-    loss(element.seriesOhms);
-  }
-  if (element.kind === 'capacitor') {
-    positive(element.farads, 'F');
-    loss(element.seriesOhms);
+  if (isPassive(element)) {
+    positive(elementValue(element), elementKinds[element.kind].unit);
+    loss(elementLoss(element));
   }
   if (
     element.kind === 'source' &&
@@ -152,7 +148,7 @@ function checkCouplings({ elements, couplings }: Netlist): Problem[] {
         ).problem,
       );
   }
-  if (found.length === 0 && !isPassive(couplings))
+  if (found.length === 0 && !canCoexist(couplings))
     found.push(
       problem(
         'coupling_impossible',
@@ -166,7 +162,7 @@ function checkCouplings({ elements, couplings }: Netlist): Problem[] {
 }
 
 /** Cholesky of the matrix of coefficients, allowing for perfectly coupled pairs. */
-function isPassive(couplings: readonly Coupling[]): boolean {
+function canCoexist(couplings: readonly Coupling[]): boolean {
   const names = [...new Set(couplings.flatMap((k) => [k.coilA, k.coilB]))];
   const n = names.length;
   const m = names.map((_, i) => names.map((_, j) => Number(i === j)));

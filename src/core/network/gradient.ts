@@ -1,4 +1,5 @@
 import { block, createBlockSystem, stride, type OnePortImpedance } from './blockSystem';
+import { isPassive, reactanceSlope, seriesFormOf } from './immittance';
 import type { Netlist } from './netlist';
 import { resolveProbes, type Output, type Probe } from './outputs';
 import type { NetworkPlan } from './plan';
@@ -94,12 +95,14 @@ export function createGradientSolver(
   ): void {
     places.forEach(({ element: e, branch, mutuals: coupled }, w) => {
       const element = elements[e];
+      if (!isPassive(element)) return;
+      const form = seriesFormOf(element);
       const current = branches[branch].current;
       const lossSlope = lossSlopes[w];
       for (let b = 0; b < count; b++) {
         const k = branch * stride + b;
-        if (current >= 0 && element.kind === 'coil') {
-          const reactance = omega[first + b] * element.henries;
+        if (current >= 0) {
+          const reactance = reactanceSlope(form, omega[first + b]);
           const [iRe, iIm] = [xRe[current * stride + b], xIm[current * stride + b]];
           let [sumRe, sumIm] = [
             lossSlope * iRe - reactance * iIm,
@@ -118,10 +121,7 @@ export function createGradientSolver(
         const [gRe, gIm] = [yRe[k], yIm[k]];
         const [vRe, vIm] = [voltageRe(branch, b), voltageIm(branch, b)];
         // y = 1/z: dy = −y²·dz.
-        let [dzRe, dzIm] = [lossSlope, 0];
-        if (element.kind === 'resistor') dzRe += element.ohms;
-        else if (element.kind === 'coil') dzIm = omega[first + b] * element.henries;
-        else if (element.kind === 'capacitor') dzIm = 1 / (omega[first + b] * element.farads);
+        const [dzRe, dzIm] = [lossSlope + form.ohmsSlope, reactanceSlope(form, omega[first + b])];
         const [qRe, qIm] = [gRe * gRe - gIm * gIm, 2 * gRe * gIm];
         const [dyRe, dyIm] = [dzIm * qIm - dzRe * qRe, -dzRe * qIm - dzIm * qRe];
         actRe[w][b] = dyRe * vRe - dyIm * vIm;

@@ -1,7 +1,7 @@
 /** Name of the reference node. */
 export const ground = '0';
 
-interface Branch {
+export interface Branch {
   readonly name: string;
   /** First node: plus for sources and one-ports. */
   readonly a: string;
@@ -39,7 +39,10 @@ export interface OnePort extends Branch {
   readonly kind: 'oneport';
 }
 
-export type Element = Resistor | Coil | Capacitor | Source | OnePort;
+/** What a part can be. */
+export type PassiveElement = Resistor | Coil | Capacitor;
+
+export type Element = PassiveElement | Source | OnePort;
 
 /** Mutual inductance M = coefficient·√(L₁L₂); positive when both coils' a-ends are dotted. */
 export interface Coupling {

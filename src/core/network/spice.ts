@@ -1,5 +1,6 @@
+import { elementKinds, makeElement, passiveKinds } from './immittance';
 import { problem } from '@/core/problem';
-import type { Coupling, Element, Netlist } from './netlist';
+import type { Coupling, Element, PassiveElement, Netlist } from './netlist';
 import type { Probe } from './outputs';
 
 export interface SpiceCircuit {
@@ -107,7 +108,7 @@ function numberAt({ tokens, where }: Line, index: number, what: string): number 
 function readElement(line: Line): Element {
   const { tokens, where } = line;
   const [name, a, b] = tokens;
-  const kind = ({ r: 'resistor', l: 'coil', c: 'capacitor', v: 'source' } as const)[name[0]];
+  const kind = kindOfLetter.get(name[0]);
   if (!kind)
     throw problem(
       'spice_element',
@@ -127,11 +128,14 @@ function readElement(line: Line): Element {
   const branch = { name, a, b, where };
   if (kind === 'source') return { ...branch, kind, ...readSourceVolts(line) };
   const value = numberAt(line, 3, 'value');
-  if (kind === 'resistor') return { ...branch, kind, ohms: value };
-  return kind === 'coil'
-    ? { ...branch, kind, henries: value, seriesOhms: 0 }
-    : { ...branch, kind, farads: value, seriesOhms: 0 };
+  return makeElement(branch, kind, value, 0);
 }
+
+/** Kinds of elements by the letter with which their lines begin. */
+const kindOfLetter: ReadonlyMap<string, PassiveElement['kind'] | 'source'> = new Map([
+  ...passiveKinds.map((kind) => [elementKinds[kind].spice, kind] as const),
+  ['v', 'source'] as const,
+]);
 
 /** `AC` alone is 1 V; without `AC` the source is a short, as in SPICE's small-signal analysis. Phase in degrees. */
 function readSourceVolts(line: Line): { voltsRe: number; voltsIm: number } {

@@ -1,3 +1,4 @@
+import { elementKinds, elementLoss, elementValue } from './immittance';
 import { ground, type Element, type Netlist } from './netlist';
 
 /** Parts of one two-pole of a chain, in parallel; null where there is none. */
@@ -75,7 +76,7 @@ export function writeSpice(
   const lines = elements.flatMap((element) => {
     const [a, b] = [node(element.a), node(element.b)];
     /** A part with its loss: through a node between. */
-    const lossy = (letter: 'l' | 'c', value: number, ohms: number) => {
+    const lossy = (letter: string, value: number, ohms: number) => {
       const name = nameOf(letter, element.name);
       if (letter === 'l') coilNames.set(element.name, name);
       if (ohms === 0) return [`${name} ${a} ${b} ${value}`];
@@ -86,12 +87,6 @@ export function writeSpice(
       ];
     };
     switch (element.kind) {
-      case 'resistor':
-        return [`${nameOf('r', element.name)} ${a} ${b} ${element.ohms}`];
-      case 'coil':
-        return lossy('l', element.henries, element.seriesOhms);
-      case 'capacitor':
-        return lossy('c', element.farads, element.seriesOhms);
       case 'source':
         return [sourceLine(nameOf('v', element.name), a, b, element)];
       case 'oneport': {
@@ -114,6 +109,8 @@ export function writeSpice(
         });
         return [beginMark(name, a, b, ohms, remark), ...links, endMark(name)];
       }
+      default:
+        return lossy(elementKinds[element.kind].spice, elementValue(element), elementLoss(element));
     }
   });
   const coupled = couplings.map(

@@ -31,16 +31,24 @@ function within(frequencyHz: Float64Array, { fromHz, toHz }: Band, visit: (i: nu
  *
  * @returns dB, or null when there is no level in the band
  */
-export function meanLevelDb(
+export const meanLevelDb = (
   frequencyHz: Float64Array,
   levelDb: Float64Array,
   band: Band,
+): number | null => meanOver(frequencyHz, band, (i) => levelDb[i]);
+
+/** The same of something that is worked out only where it is asked for. */
+function meanOver(
+  frequencyHz: Float64Array,
+  band: Band,
+  levelDb: (i: number) => number,
 ): number | null {
   let [count, total] = [0, 0];
   within(frequencyHz, band, (i) => {
-    if (!Number.isFinite(levelDb[i])) return;
+    const level = levelDb(i);
+    if (!Number.isFinite(level)) return;
     count++;
-    total += levelDb[i];
+    total += level;
   });
   return count === 0 ? null : total / count;
 }
@@ -154,15 +162,19 @@ export function sourceLossDb(ohms: number, phaseDeg: number, sourceOhms: number)
   return 10 * Math.log10(ohms ** 2 / whole);
 }
 
+/** Voltage of an amplifier over the 2.83 V of a sensitivity, dB. */
+export const overSensitivityVolts = ({ volts }: Design['amplifier']): number =>
+  20 * Math.log10(volts / sensitivityVolts);
+
 type Heard = Pick<Prediction, 'frequencyHz' | 'sum' | 'impedance' | 'loads'>;
 
 /** Mean level at 1 m over the middle for 2.83 V at the source, behind the amplifier's resistance and the cable, dB. */
 export function sourceLevelDb(
   { frequencyHz, sum }: Heard,
-  { volts }: Design['amplifier'],
+  amplifier: Design['amplifier'],
 ): number | null {
   const mean = sum && meanLevelDb(frequencyHz, sum.levelDb, sensitivityBand);
-  return mean === null ? null : mean - 20 * Math.log10(volts / sensitivityVolts);
+  return mean === null ? null : mean - overSensitivityVolts(amplifier);
 }
 
 /**
@@ -175,8 +187,12 @@ export function sensitivityDb(heard: Heard, amplifier: Design['amplifier']): num
   if (!sum || !impedance || loads.length > 1 || sourceOhms === 0)
     return sourceLevelDb(heard, amplifier);
   const { ohms, phaseDeg } = impedance;
-  const levelDb = sum.levelDb.map((db, i) => db - sourceLossDb(ohms[i], phaseDeg[i], sourceOhms));
-  return sourceLevelDb({ ...heard, sum: { ...sum, levelDb } }, amplifier);
+  const mean = meanOver(
+    heard.frequencyHz,
+    sensitivityBand,
+    (i) => sum.levelDb[i] - sourceLossDb(ohms[i], phaseDeg[i], sourceOhms),
+  );
+  return mean === null ? null : mean - overSensitivityVolts(amplifier);
 }
 
 /** Smallest |Z| in the band of the prediction. */
@@ -302,12 +318,22 @@ export function phaseTrackingDeg(
     const meant = meantDeg(quadrature, lower.wayId, upper.wayId);
     within(prediction.frequencyHz, half, (i) => {
       if (Math.abs(lower.levelDb[i] - upper.levelDb[i]) > overlapDb) return;
-      const turn = Math.abs(lower.phaseDeg[i] - upper.phaseDeg[i]) % 360;
-      const value = Math.abs(Math.min(turn, 360 - turn) - meant);
+      const value = Math.abs(Math.abs(phaseBetweenDeg(lower, upper, i)) - meant);
       if (!worst || value > worst.value) worst = { value, atHz: prediction.frequencyHz[i] };
     });
   }
   return worst;
+}
+
+/** Phase of one way over another at a place of the grid, −180…180°. */
+export function phaseBetweenDeg(
+  { pressure: one }: WayPrediction,
+  { pressure: other }: WayPrediction,
+  i: number,
+): number {
+  const re = one.re[i] * other.re[i] + one.im[i] * other.im[i];
+  const im = one.im[i] * other.re[i] - one.re[i] * other.im[i];
+  return (Math.atan2(im, re) * 180) / Math.PI;
 }
 
 /** How far one level lies above another, dB; NaN where either is silent. Both on the same grid. */

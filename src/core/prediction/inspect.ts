@@ -1,3 +1,4 @@
+import { isUsualValue, partKinds, shownValue, usualRange } from '@/core/document/partKinds';
 import type { Mark } from '@/core/measurement/condition';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
@@ -6,8 +7,6 @@ import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
 import type { Conditioner } from './conditioner';
 import { homesOf } from '@/core/document/networkSchema';
-import { partKinds } from '@/core/document/partKinds';
-import { isUsualValue, shownValue, usualRange } from '@/core/document/partValue';
 import {
   partsOf,
   type Design,

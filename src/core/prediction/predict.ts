@@ -3,18 +3,17 @@ import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { checkValues } from '@/core/network/check';
 import { topologyKey } from '@/core/network/netlist';
-import { planNetwork } from '@/core/network/plan';
-import { createSolver, type Solver } from '@/core/network/solver';
+import type { Solver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
-import { levelsDb, phasesDeg } from '@/core/spectrum/level';
 import { createConditioner } from './conditioner';
-import { compileNetwork, type CompiledNetwork } from '@/core/circuit/compileNetwork';
-import { inspectInputs, inspectSum, usableWays, type UsableWay } from './inspect';
+import { levelDbOf } from './derived';
+import { inspectInputs, inspectSum, type UsableWay } from './inspect';
 import { type Finding, type PairLoad, type Prediction, type WayPrediction } from './prediction';
 import { summarise } from './summary';
 import { createMemory } from './memory';
 import { createStrains } from './strain';
 import { createOffAxis } from './offAxisInputs';
+import { pairLoadsOf, solvableOf, solverFor, type Solvable } from './solvable';
 import type { Design } from '@/core/document/schema';
 import { createWayInputs } from './wayInputs';
 import { createWindowLevel, type HeardDriver } from './windowLevel';
@@ -37,111 +36,78 @@ export type Predictor = (
  * @param frequencyHz rising frequencies in Hz; by default 20 Hz to 20 kHz, 48 per octave
  */
 export function createPredictor(frequencyHz: Float64Array = designGridHz()): Predictor {
-  const { radiationOf, loadOf } = createWayInputs(frequencyHz);
+  const inputs = createWayInputs(frequencyHz);
   const rememberSolver = createMemory<Solver>();
   const condition = createConditioner();
-  const points = frequencyHz.length;
   const { strainOf } = createStrains(frequencyHz);
-  const windowLevelOf = createWindowLevel(createOffAxis(frequencyHz, condition), points);
+  const windowLevelOf = createWindowLevel(
+    createOffAxis(frequencyHz, condition),
+    frequencyHz.length,
+  );
 
-  function solveNetwork(
-    { netlist, onePorts, probes }: CompiledNetwork,
-    usable: readonly UsableWay[],
-  ): Solver {
+  function solve(circuit: Solvable): Solver {
+    const { netlist, loads } = circuit;
     const [bad] = checkValues(netlist);
     if (bad) throw new ProblemError(bad);
-    const loads = usable.flatMap(({ ends }) => ends.map(loadOf));
-    const solver = rememberSolver('', [topologyKey(netlist), ...loads], () =>
-      createSolver(
-        planNetwork(netlist),
-        netlist,
-        new Map(onePorts.map((onePort, i) => [onePort, loads[i]])),
-        probes,
-        frequencyHz,
-      ),
+    const solver = rememberSolver('', [topologyKey(netlist), ...loads.values()], () =>
+      solverFor(circuit, frequencyHz),
     );
     solver.solve(netlist);
     return solver;
   }
 
-  return (design, data, { bypassedPartId = null } = {}) => {
-    const usable = usableWays(design, data, condition);
-    const findings: Finding[] = inspectInputs(design, data, condition);
-    const nothing = (more: readonly Finding[] = []): Prediction => ({
-      frequencyHz,
-      ways: [],
-      sum: null,
-      window: null,
-      impedance: null,
-      loads: [],
-      strains: [],
-      findings: [...findings, ...more],
-      summary: summarise(frequencyHz, null, null),
-    });
-    if (usable.length === 0) return nothing();
-
-    let solver: Solver;
-    let compiled: CompiledNetwork;
+  /** The solution of a design; null while no way can be computed; a problem where none is finite. */
+  function solved(design: Design, data: MeasurementData, bypassedPartId: string | null) {
     try {
-      compiled = compileNetwork(design, usable, bypassedPartId);
-      solver = solveNetwork(compiled, usable);
+      const circuit = solvableOf(design, data, condition, inputs, bypassedPartId);
+      return circuit && ({ kind: 'solved', circuit, solver: solve(circuit) } as const);
     } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      return nothing([{ ...error.problem, severity: 'stops', about: null }]);
+      if (error instanceof ProblemError)
+        return { kind: 'problem', problem: error.problem } as const;
+      throw error;
     }
+  }
 
-    let drivers = 0;
-    const heard: HeardDriver[] = [];
-    const contributions = usable.map(({ ends }) => {
-      const pressure = silence(points);
-      const volts = silence(points);
-      let isHeard = false;
-      for (const end of ends) {
-        const [re, im] = [solver.re[drivers], solver.im[drivers]];
-        drivers++;
-        const { response } = end;
-        if (response) {
-          isHeard = true;
-          const radiation = radiationOf({ ...end, response }, design);
-          heard.push({ driver: end.driver, radiation, volts: { re, im }, sign: end.sign });
-          accumulate(pressure, times(radiation, re, im, end.sign));
-        }
-        accumulate(volts, { re, im });
-      }
-      return { pressure, volts, isHeard };
+  /** The drivers of each way that are heard, with the voltages that the circuit puts on them. */
+  function heardIn({ usable }: Solvable, { re, im }: Solver, design: Design): HeardDriver[][] {
+    let first = 0;
+    return usable.map(({ ends }) => {
+      const from = first;
+      first += ends.length;
+      return ends.flatMap((end, e): HeardDriver[] => {
+        const { response, driver, sign } = end;
+        if (!response) return [];
+        const radiation = inputs.radiationOf({ ...end, response }, design);
+        return [{ driver, radiation, sign, volts: { re: re[from + e], im: im[from + e] } }];
+      });
     });
-    let e = 0;
-    const strains = usable.flatMap(({ way, ends }) =>
-      ends.map((end) => {
-        const [re, im] = [solver.re[e], solver.im[e]];
-        e++;
-        return strainOf(way.id, end, re, im, loadOf(end), design);
-      }),
-    );
-    const total = silence(points);
-    for (const { pressure } of contributions) accumulate(total, pressure);
-    const isAudible = contributions.some(({ isHeard }) => isHeard);
-    const ways = usable.map(({ way, ends }, w): WayPrediction => {
-      const { pressure, volts } = contributions[w];
-      // In parallel, each of its drivers has all of the way's voltage.
-      const share = way.endsJoin === 'parallel' ? 1 / ends.length : 1;
-      return {
-        wayId: way.id,
-        ...polar(pressure),
-        volts: magnitudes(volts.re, volts.im).map((size) => size * share),
-        voltsPhaseDeg: phasesDeg(volts.re, volts.im, new Float64Array(points)),
-        sumIfReversedDb: reversedLevel(total, pressure),
-        bridges: ends.flatMap(({ bridges }) => bridges),
-      };
-    });
-    const loads = compiled.amplifiers.map((pair, k): PairLoad => ({
-      pairId: pair.id,
-      name: pair.name,
-      ...inputImpedance(solver, drivers + 2 * k, points),
+  }
+
+  return (design, data, { bypassedPartId = null } = {}) => {
+    const findings = inspectInputs(design, data, condition);
+    const solution = solved(design, data, bypassedPartId);
+    if (solution?.kind !== 'solved')
+      return withoutWays(
+        frequencyHz,
+        solution
+          ? [...findings, { ...solution.problem, severity: 'stops' as const, about: null }]
+          : findings,
+      );
+    const { circuit, solver } = solution;
+    const heard = heardIn(circuit, solver, design);
+    const pressures = heard.map((drivers) => pressureOf(drivers, frequencyHz.length));
+    const voltages = voltagesOf(circuit.usable, solver);
+    const ways = circuit.usable.map(({ way, ends }, w): WayPrediction => ({
+      wayId: way.id,
+      pressure: pressures[w],
+      levelDb: levelDbOf(pressures[w]),
+      voltage: voltages[w],
+      bridges: ends.flatMap(({ bridges }) => bridges),
     }));
+    const sum = heard.some((drivers) => drivers.length > 0) ? sumOf(pressures) : null;
+    const windowDb = sum && windowLevelOf(design, heard.flat(), data);
+    const loads = pairLoadsOf(circuit, solver);
     const impedance = hardest(loads);
-    const sum = isAudible ? polar(total) : null;
-    const windowDb = sum && windowLevelOf(design, heard, data);
     return {
       frequencyHz,
       ways,
@@ -149,14 +115,24 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       window: windowDb && { levelDb: windowDb },
       impedance,
       loads,
-      strains,
-      findings: [
-        ...findings,
-        ...(sum ? inspectSum(design, usable, frequencyHz, ways, sum.levelDb) : []),
-      ],
+      strains: strainsOf(circuit, solver, design),
+      findings: sum
+        ? [...findings, ...inspectSum(design, circuit.usable, frequencyHz, ways, sum.levelDb)]
+        : findings,
       summary: summarise(frequencyHz, sum, impedance),
     };
   };
+
+  function strainsOf({ usable, loads, onePorts }: Solvable, { re, im }: Solver, design: Design) {
+    let e = 0;
+    return usable.flatMap(({ way, ends }) =>
+      ends.map((end) => {
+        const strain = strainOf(way.id, end, re[e], im[e], loads.get(onePorts[e])!, design);
+        e++;
+        return strain;
+      }),
+    );
+  }
 }
 
 /** One prediction from nothing; see {@link createPredictor} for many. */
@@ -168,56 +144,57 @@ export function predict(
   return createPredictor()(design, data, options);
 }
 
-function times(
-  { re, im }: GridSpectrum,
-  voltsRe: Float64Array,
-  voltsIm: Float64Array,
-  sign: number,
-): GridSpectrum {
-  const outRe = new Float64Array(re.length);
-  const outIm = new Float64Array(re.length);
-  for (let i = 0; i < re.length; i++) {
-    outRe[i] = sign * (re[i] * voltsRe[i] - im[i] * voltsIm[i]);
-    outIm[i] = sign * (re[i] * voltsIm[i] + im[i] * voltsRe[i]);
-  }
-  return { re: outRe, im: outIm };
-}
-
-const polar = ({ re, im }: GridSpectrum) => ({
-  levelDb: levelsDb(re, im, new Float64Array(re.length)),
-  phaseDeg: phasesDeg(re, im, new Float64Array(re.length)),
+const withoutWays = (frequencyHz: Float64Array, findings: readonly Finding[]): Prediction => ({
+  frequencyHz,
+  ways: [],
+  sum: null,
+  window: null,
+  impedance: null,
+  loads: [],
+  strains: [],
+  findings,
+  summary: summarise(frequencyHz, null, null),
 });
 
-/** Level of the sum with one of its parts turned round: total − 2·part. */
-function reversedLevel(total: GridSpectrum, part: GridSpectrum): Float64Array {
-  const re = new Float64Array(total.re.length);
-  const im = new Float64Array(total.re.length);
-  for (let i = 0; i < re.length; i++) {
-    re[i] = total.re[i] - 2 * part.re[i];
-    im[i] = total.im[i] - 2 * part.im[i];
-  }
-  return levelsDb(re, im, re);
+/** Pressure of some drivers together. */
+function pressureOf(drivers: readonly HeardDriver[], points: number): GridSpectrum {
+  const re = new Float64Array(points);
+  const im = new Float64Array(points);
+  for (const { radiation, volts, sign } of drivers)
+    for (let i = 0; i < points; i++) {
+      re[i] += sign * (radiation.re[i] * volts.re[i] - radiation.im[i] * volts.im[i]);
+      im[i] += sign * (radiation.re[i] * volts.im[i] + radiation.im[i] * volts.re[i]);
+    }
+  return { re, im };
 }
 
-/** Absolute values of a complex spectrum. Not Math.hypot, which guards against overflow and takes ten times as long. */
-function magnitudes(re: Float64Array, im: Float64Array): Float64Array {
-  const out = new Float64Array(re.length);
-  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(re[i] * re[i] + im[i] * im[i]);
-  return out;
+/** Voltage at the end of each way: of drivers in series across all of them. */
+function voltagesOf(usable: readonly UsableWay[], solver: Solver): GridSpectrum[] {
+  let first = 0;
+  return usable.map(({ way, ends }) => {
+    const re = solver.re[first].slice();
+    const im = solver.im[first].slice();
+    if (way.endsJoin === 'series')
+      for (let e = first + 1; e < first + ends.length; e++)
+        for (let i = 0; i < re.length; i++) {
+          re[i] += solver.re[e][i];
+          im[i] += solver.im[e][i];
+        }
+    first += ends.length;
+    return { re, im };
+  });
 }
 
-/** Adds a spectrum to another, in place. */
-function accumulate(total: GridSpectrum, part: GridSpectrum): void {
-  for (let i = 0; i < total.re.length; i++) {
-    total.re[i] += part.re[i];
-    total.im[i] += part.im[i];
-  }
+function sumOf(pressures: readonly GridSpectrum[]): Prediction['sum'] {
+  const [first, ...others] = pressures;
+  const pressure = { re: first.re.slice(), im: first.im.slice() };
+  for (const { re, im } of others)
+    for (let i = 0; i < re.length; i++) {
+      pressure.re[i] += re[i];
+      pressure.im[i] += im[i];
+    }
+  return { pressure, levelDb: levelDbOf(pressure) };
 }
-
-const silence = (points: number): GridSpectrum => ({
-  re: new Float64Array(points),
-  im: new Float64Array(points),
-});
 
 /** At each frequency the load of least magnitude; null without any. */
 function hardest(loads: readonly PairLoad[]): Prediction['impedance'] {
@@ -229,19 +206,4 @@ function hardest(loads: readonly PairLoad[]): Prediction['impedance'] {
     ohms: loads[0].ohms.map((_, i) => loads[worst[i]].ohms[i]),
     phaseDeg: loads[0].phaseDeg.map((_, i) => loads[worst[i]].phaseDeg[i]),
   };
-}
-
-/** Terminal voltage over the current that leaves the source: the probes after the ways'. */
-function inputImpedance(solver: Solver, first: number, points: number) {
-  const [vRe, vIm] = [solver.re[first], solver.im[first]];
-  const [iRe, iIm] = [solver.re[first + 1], solver.im[first + 1]];
-  const re = new Float64Array(points);
-  const im = new Float64Array(points);
-  for (let i = 0; i < points; i++) {
-    // SPICE counts the source's current inward; the load draws the opposite.
-    const scale = -1 / (iRe[i] * iRe[i] + iIm[i] * iIm[i]);
-    re[i] = (vRe[i] * iRe[i] + vIm[i] * iIm[i]) * scale;
-    im[i] = (vIm[i] * iRe[i] - vRe[i] * iIm[i]) * scale;
-  }
-  return { ohms: magnitudes(re, im), phaseDeg: phasesDeg(re, im, new Float64Array(points)) };
 }

@@ -1,3 +1,4 @@
+import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Mark } from '@/core/measurement/condition';
 import type { Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
@@ -12,14 +13,11 @@ export interface Finding extends Problem {
 
 export interface WayPrediction {
   readonly wayId: string;
-  /** Contribution to the sum, dB as the sum. −Infinity where the driver counts as silent. */
+  /** Contribution to the sum, and its level in dB; −Infinity where the driver counts as silent. */
+  readonly pressure: GridSpectrum;
   readonly levelDb: Float64Array;
-  readonly phaseDeg: Float64Array;
   /** Voltage at the end of the rail: of drivers in series, across all of them. */
-  readonly volts: Float64Array;
-  readonly voltsPhaseDeg: Float64Array;
-  /** Level of the sum if this way were connected the other way round. */
-  readonly sumIfReversedDb: Float64Array;
+  readonly voltage: GridSpectrum;
   /** Stretches of the driver's response that were bridged. */
   readonly bridges: readonly Mark[];
 }
@@ -78,7 +76,7 @@ export interface Prediction {
   /** Only ways that could be computed, in the design's order. */
   readonly ways: readonly WayPrediction[];
   /** On the design axis, referred to 1 m. Null without any usable way. */
-  readonly sum: { readonly levelDb: Float64Array; readonly phaseDeg: Float64Array } | null;
+  readonly sum: { readonly pressure: GridSpectrum; readonly levelDb: Float64Array } | null;
   /** Mean energy over the listening window; null where some driver was not measured off its axis. */
   readonly window: { readonly levelDb: Float64Array } | null;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */

@@ -1,5 +1,5 @@
+import { partValue } from '@/core/document/partKinds';
 import { applyChange } from '@/core/editing/applyChange';
-import { partValue } from '@/core/document/partValue';
 import type { Predictor } from '@/core/prediction/predict';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { partsOf, type Design } from '@/core/document/schema';

@@ -4,7 +4,7 @@ import { createPredictor } from '@/core/prediction/predict';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
 import { emptyDesign, plainWay, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
-import { readDemo } from '../../../tests/fixtures';
+import { heardWay, readDemo } from '../../../tests/fixtures';
 import { judge, type Verdict } from './judge';
 import { kinds } from './kinds';
 import { leversOf } from './levers';
@@ -19,21 +19,12 @@ function made(
 ): Prediction {
   const frequencyHz = logGrid(20, 20_480, 48);
   const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
-  const quiet = over(() => 0);
-  const whole: WayPrediction = {
-    wayId: 'w',
-    levelDb: over(level),
-    phaseDeg: quiet,
-    volts: quiet,
-    voltsPhaseDeg: quiet,
-    sumIfReversedDb: quiet,
-    bridges: [],
-  };
+  const whole = heardWay('w', over(level), 0);
   return {
     frequencyHz,
     ways: ways.length > 0 ? ways : [whole],
     window: null,
-    sum: { levelDb: over(level), phaseDeg: quiet },
+    sum: { levelDb: over(level), pressure: whole.pressure },
     loads: [],
     strains: [],
     impedance: {
@@ -139,16 +130,11 @@ describe('judging curves whose figures are known', () => {
     const frequencyHz = logGrid(20, 20_480, 48);
     const way = (wayId: string, slope: number, phase: number): WayPrediction => {
       const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
-      const zero = over(() => 0);
-      return {
+      return heardWay(
         wayId,
-        levelDb: over((hz) => Math.min(90, 90 - 3 + slope * Math.log2(hz / 1000))),
-        phaseDeg: over(() => phase),
-        volts: zero,
-        voltsPhaseDeg: zero,
-        sumIfReversedDb: zero,
-        bridges: [],
-      };
+        over((hz) => Math.min(90, 90 - 3 + slope * Math.log2(hz / 1000))),
+        phase,
+      );
     };
     const two = made(() => 90, undefined, [way('high', 12, 350), way('low', -12, 20)]);
     const verdict = verdictOf(two, promised('phase-tracking', { atMost: 30 }));
@@ -255,12 +241,11 @@ describe('promises from the brief', () => {
     const part = (wayId: string, isHigh: boolean, degrees: number): WayPrediction => {
       const frequencyHz = logGrid(20, 20_480, 48);
       const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
-      const none = over(() => 0);
-      return {
-        ...{ wayId, volts: none, voltsPhaseDeg: none, sumIfReversedDb: none, bridges: [] },
-        levelDb: over((hz) => level(hz, isHigh)),
-        phaseDeg: over(() => degrees),
-      };
+      return heardWay(
+        wayId,
+        over((hz) => level(hz, isHigh)),
+        degrees,
+      );
     };
     const whole = made(() => 0, undefined, [part('low', false, 0), part('high', true, -90)]);
     expect(judge(whole, [tracking])[0]).toMatchObject({ isKept: true });

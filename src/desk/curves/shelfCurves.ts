@@ -1,4 +1,5 @@
 import { targetBandDb } from '@/core/prediction/figures';
+import { sumIfReversedDb } from '@/core/prediction/derived';
 import type { AlternativeStanding } from '@/core/insight/sideBySide';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { DesignPromise } from '@/core/promises/promise';
@@ -82,12 +83,16 @@ export function shelfCurves(
       values: new Float64Array(frequencyHz.length).fill(floor),
     });
   if (reference?.sum) onAxis.push({ ...under, values: reference.sum.levelDb });
-  for (const { wayId, levelDb, sumIfReversedDb } of ways) {
+  for (const predicted of ways) {
+    const { wayId, levelDb } = predicted;
     const way = named.find(({ id }) => id === wayId);
     if (!way) continue;
     onAxis.push({ id: wayId, label: way.name.toLowerCase(), values: levelDb, ...way.style });
-    if (wayId === reversed)
-      reversal.push({ id: 'reversed', label: 'reversed', values: sumIfReversedDb, ...way.style });
+    if (sum && wayId === reversed)
+      reversal.push({
+        ...{ id: 'reversed', label: 'reversed', ...way.style },
+        values: sumIfReversedDb(sum, predicted),
+      });
   }
   if (sum) {
     const line = {

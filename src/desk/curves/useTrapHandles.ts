@@ -1,7 +1,7 @@
 'use client';
+import { followedLoss, partValue } from '@/core/document/partKinds';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { arrangeWay } from '@/core/editing/change';
-import { partValue } from '@/core/document/partValue';
 import type { Prediction } from '@/core/prediction/prediction';
 import { partsOf } from '@/core/document/schema';
 import { partsFor, trapOnLine } from '@/core/fitting/startingPoints';
@@ -13,7 +13,6 @@ import {
   type Trap,
   type TrapFigures,
 } from '@/core/fitting/traps';
-import { followedLoss } from '@/core/document/partLoss';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import { nearestIndex } from '@/ui/chart/curve';

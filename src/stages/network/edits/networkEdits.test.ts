@@ -1,8 +1,8 @@
+import { partValue } from '@/core/document/partKinds';
 import { readDemo } from '../../../../tests/fixtures';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { designSchema, endAt, plainWay } from '@/core/document/schema';
-import { partValue } from '@/core/document/partValue';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
 import { createEdits, steppedValue } from './networkEdits';

@@ -1,8 +1,7 @@
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, partValue } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
 import { originalOf } from '@/core/editing/mirror';
 import { newPart } from '@/core/editing/newPart';
-import { partValue } from '@/core/document/partValue';
 import {
   copied,
   dissolved,

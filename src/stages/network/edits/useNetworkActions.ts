@@ -1,5 +1,5 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, kindsOfParts } from '@/core/document/partKinds';
 import { useEffect, useMemo } from 'react';
 import type { PartKind, Place } from '@/core/document/schema';
 import { useRegisterActions, type Action } from '@/desk/actions';
@@ -7,14 +7,13 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { placeWords } from './partWords';
 import { useNetworkEdits } from './useNetworkEdits';
 
-const adding: readonly (readonly [PartKind, Place, string])[] = [
-  ['resistor', 'series', 'R'],
-  ['coil', 'series', 'L'],
-  ['capacitor', 'series', 'C'],
-  ['resistor', 'shunt', 'Shift+R'],
-  ['coil', 'shunt', 'Shift+L'],
-  ['capacitor', 'shunt', 'Shift+C'],
-];
+/** Kind, place and key: a part's own letter, with Shift in shunt. */
+const adding = (['series', 'shunt'] as const).flatMap((place) =>
+  kindsOfParts.map((kind): readonly [PartKind, Place, string] => {
+    const { letter } = partKinds[kind];
+    return [kind, place, place === 'series' ? letter : `Shift+${letter}`];
+  }),
+);
 
 /** Offers the actions of the network with their keys, and holds a part bypassed while B is down. */
 export function useNetworkActions(): void {

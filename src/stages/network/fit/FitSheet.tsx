@@ -1,8 +1,7 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, partValue } from '@/core/document/partKinds';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue } from '@/core/document/partValue';
 import { partsOf, type Part } from '@/core/document/schema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';

@@ -1,8 +1,7 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, partValue, kindsOfParts } from '@/core/document/partKinds';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { partValue } from '@/core/document/partValue';
 import type { Part } from '@/core/document/schema';
 import type { Buyable } from '@/core/fitting/stock';
 import { twoThatMake, type Stock } from '@/core/fitting/stock';
@@ -150,7 +149,7 @@ function Owned({
   };
   return (
     <>
-      {(['resistor', 'coil', 'capacitor'] as const).map((kind) => {
+      {kindsOfParts.map((kind) => {
         const stock = series[kind];
         if (typeof stock === 'string' || !('owned' in stock)) return null;
         return (

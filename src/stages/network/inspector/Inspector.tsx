@@ -1,9 +1,8 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, partValue, hasLoss, kindsOfParts } from '@/core/document/partKinds';
 import { memo } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/editing/arrange';
-import { partValue } from '@/core/document/partValue';
 import { originalOf } from '@/core/editing/mirror';
 import { allPlaces } from '@/core/document/places';
 import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/document/schema';
@@ -171,7 +170,7 @@ function PartFigures({ part }: { readonly part: Part }) {
         }
         isLarge
       />
-      {part.kind !== 'resistor' && (
+      {hasLoss(part) && (
         <QuantityField
           label={part.kind === 'coil' ? 'Resistance of its wire' : 'Series resistance (loss)'}
           value={part.seriesOhms}
@@ -190,7 +189,7 @@ function PartFigures({ part }: { readonly part: Part }) {
           }
         />
       )}
-      {part.kind !== 'resistor' && (
+      {hasLoss(part) && (
         <Tick
           isSelected={!part.isLossFixed}
           onChange={(follows) =>
@@ -290,7 +289,7 @@ const KindChoice = memo(function KindChoice({
   );
 });
 
-const kindOptions = (['resistor', 'coil', 'capacitor'] as const).map((kind) => ({
+const kindOptions = kindsOfParts.map((kind) => ({
   id: kind,
   text: partKinds[kind].word,
 }));

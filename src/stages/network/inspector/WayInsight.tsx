@@ -1,4 +1,5 @@
 'use client';
+import { magnitudesOf } from '@/core/prediction/derived';
 import { Fragment, useState } from 'react';
 import styled from 'styled-components';
 import { loadsAtDrive } from '@/core/brief/asked';
@@ -45,7 +46,7 @@ export function WayInsight({ way }: { readonly way: Way }) {
           {
             id: 'transfer',
             label: '',
-            values: levelsOver(own.volts, volts),
+            values: levelsOver(magnitudesOf(own.voltage), volts),
             colour: 'var(--ink)',
             width: 1.6,
           },

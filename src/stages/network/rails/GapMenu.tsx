@@ -1,5 +1,5 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
+import { partKinds, kindsOfParts } from '@/core/document/partKinds';
 import { memo } from 'react';
 import {
   Button,
@@ -17,7 +17,6 @@ import { MenuSheet } from '@/ui/sheets';
 
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
-const kinds: readonly PartKind[] = ['resistor', 'coil', 'capacitor'];
 const places: readonly (readonly [Place, string])[] = [
   ['series', 'On the line, in series'],
   ['shunt', 'To the return, in shunt'],
@@ -61,7 +60,7 @@ export const GapMenu = memo(function GapMenu({
             {places.map(([place, heading]) => (
               <MenuSection key={place}>
                 <Header>{heading}</Header>
-                {kinds.map((kind) => (
+                {kindsOfParts.map((kind) => (
                   <MenuItem key={kind} id={`${place} ${kind}`} textValue={partKinds[kind].word}>
                     {partKinds[kind].word}
                   </MenuItem>

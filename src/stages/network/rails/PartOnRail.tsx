@@ -1,6 +1,5 @@
 'use client';
-import { partKinds } from '@/core/document/partKinds';
-import { shownValue } from '@/core/document/partValue';
+import { partKinds, shownValue } from '@/core/document/partKinds';
 import { memo } from 'react';
 import type { Part } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
