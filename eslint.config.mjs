@@ -28,7 +28,7 @@ const coreBelow = {
   search: [],
   network: ['spectrum'],
   radiation: ['air', 'spectrum'],
-  measurement: ['grid', 'spectrum', 'air', 'search'],
+  measurement: ['units', 'grid', 'spectrum', 'air', 'search', 'radiation'],
   driver: ['air', 'grid', 'spectrum', 'measurement', 'search', 'radiation'],
   document: ['air', 'units', 'measurement', 'radiation'],
   editing: ['document'],

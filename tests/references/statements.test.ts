@@ -8,7 +8,7 @@ import { closedBoxLevelDb, closedBoxPeakDb, cornerDelayMs, cornerOverResonance }
 import { bassOf } from '@/core/brief/bass';
 import { closedBoxOf, coilOhmsBefore } from '@/core/brief/box';
 import { meaningOf } from '@/core/brief/consequences';
-import { roundedDown, roundedUp } from '@/core/brief/consequence';
+import { roundedDown, roundedUp } from '@/core/units/rounding';
 import { crossingConsequences, crossingRange } from '@/core/brief/crossing';
 import { loadConsequences } from '@/core/brief/load';
 import { tellLoad } from '@/core/brief/loadWords';

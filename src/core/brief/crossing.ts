@@ -8,7 +8,8 @@ import { logGrid } from '@/core/grid/logGrid';
 import { frequencyOfKa, kaSixDown, kaTakeOver } from '@/core/radiation/piston';
 import { programmeShares } from '@/core/spectrum/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import { decibels, hertz, roundedDown, roundedUp, type Consequence } from './consequence';
+import { decibels, hertz, type Consequence } from './consequence';
+import { roundedDown, roundedUp } from '@/core/units/rounding';
 import { stepLoss } from './sensitivity';
 
 /** A frequency that bounds a crossover, and why, as "because …" goes on. */

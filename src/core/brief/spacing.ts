@@ -3,7 +3,8 @@ import { crossovers } from '@/core/prediction/figures';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
-import { hertz, metres, roundedDown, type Consequence } from './consequence';
+import { hertz, metres, type Consequence } from './consequence';
+import { roundedDown } from '@/core/units/rounding';
 import { crossingRange, neighbours } from './crossing';
 
 /** How far a head moves between sitting up and leaning back, mm (common practice). */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { hertz, identifier, positive } from './fields';
+import { hertz, identifier, positive } from '@/core/fields';
 
 /**
  * What the speaker must do, as asked; null where nothing was answered. The amplifier's output resistance stands in the

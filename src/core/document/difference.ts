@@ -1,7 +1,7 @@
 import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
-import type { Step } from '@/core/measurement/recipe';
+import type { Step } from '@/core/measurement/steps/kinds';
 import { nodeInWords } from './places';
 import { isSameDesign } from './sameDesign';
 import { partsOf, type Design, type Driver, type Group, type Part, type Way } from './schema';

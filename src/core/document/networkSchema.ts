@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { identifier, millimetres, name, positive } from './fields';
+import { identifier, millimetres, name, positive } from '@/core/fields';
 
 /**
  * What the document says of the network: parts, rails, bridges, terminals, switches, couplings. One row of checks at the end

@@ -8,7 +8,7 @@ import {
   sheetSchema,
   targetSchema,
 } from './briefSchema';
-import { fingerprint, identifier, millimetres, name, positive } from './fields';
+import { fingerprint, identifier, millimetres, name, positive } from '@/core/fields';
 import type {
   endSchema,
   groupSchema,
@@ -29,7 +29,7 @@ import {
   tieTrouble,
   waySchema,
 } from './networkSchema';
-import { stepSchema } from './recipeSchema';
+import { stepSchema } from '@/core/measurement/steps/kinds';
 
 /**
  * The design document: what is stored, exported, imported and versioned. Everything the user decided is in it;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { positive } from '@/core/document/fields';
+import { positive } from '@/core/fields';
 
 const price = z.number().min(0).max(1e5);
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { positive } from '@/core/document/fields';
+import { positive } from '@/core/fields';
 import { mantissas, stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 
 const seriesSchema = z.enum(['E6', 'E12', 'E24', 'E96']) satisfies z.ZodType<PreferredSeries>;

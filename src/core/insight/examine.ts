@@ -1,4 +1,5 @@
-import { conditioned, type Conditioned } from '@/core/measurement/condition';
+import { conditioned } from '@/core/measurement/condition';
+import type { Conditioned } from '@/core/measurement/steps/step';
 import { isEven } from '@/core/measurement/evenSpectrum';
 import { flightSeconds } from '@/core/measurement/flight';
 import {
@@ -8,7 +9,7 @@ import {
   type HealthFinding,
 } from '@/core/measurement/health';
 import { groupDelay, type GroupDelay } from '@/core/measurement/groupDelay';
-import { tailsOf, type GateStep } from '@/core/measurement/recipe';
+import { tailsOf } from '@/core/measurement/recipe';
 import { timeViews, type TimeViews } from '@/core/measurement/timeViews';
 import type { Conditioner } from '@/core/prediction/conditioner';
 import type { MeasurementData } from '@/core/measurement/samples';
@@ -59,8 +60,7 @@ export function examined(
     };
   const result = condition(measurement, data)!;
   const impedance = partner(owner?.impedanceId);
-  const gate = measurement.recipe.find((step) => step.kind === 'gate' && step.isOn) as
-    GateStep | undefined;
+  const gate = measurement.recipe.filter((step) => step.kind === 'gate').find(({ isOn }) => isOn);
   return {
     conditioned: result,
     findings: [

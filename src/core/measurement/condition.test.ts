@@ -1,7 +1,9 @@
 import { logGrid } from '@/core/grid/logGrid';
 import { bandPass, delayed, measured } from '../../../tests/responses';
-import { conditioned, type Setting } from './condition';
-import { withStep, type Step } from './recipe';
+import { conditioned } from './condition';
+import type { Setting } from './steps/step';
+import { withStep } from './recipe';
+import type { Step } from './steps/kinds';
 
 const driver = bandPass(10, 60, 4000);
 const flight = 1 / 343.2;

@@ -6,7 +6,7 @@ import { impulseOfSpectrum, isEven } from './evenSpectrum';
 import { arrivalSeconds, type Impulse } from './impulse';
 import { endSlope, interpolated } from './interpolate';
 import { minimumPhase } from './minimumPhase';
-import type { Step } from './recipe';
+import type { Step } from './steps/kinds';
 import type { Samples } from './samples';
 import { smoothed } from './smooth';
 

@@ -1,5 +1,5 @@
 import { readDemo } from '../../../tests/fixtures';
-import type { Step } from '../measurement/recipe';
+import type { Step } from '@/core/measurement/steps/kinds';
 import { applyChange } from '@/core/editing/applyChange';
 import { createConditioner } from './conditioner';
 import { examined } from '@/core/insight/examine';

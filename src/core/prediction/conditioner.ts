@@ -1,4 +1,6 @@
-import { conditioned, type Conditioned } from '@/core/measurement/condition';
+import { neededBy } from '@/core/measurement/steps/kinds';
+import { conditioned } from '@/core/measurement/condition';
+import type { Conditioned } from '@/core/measurement/steps/step';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import type { Measurement } from '@/core/document/schema';
 
@@ -14,9 +16,7 @@ export function createConditioner(): Conditioner {
   return ({ id, recipe, microphone }, data) => {
     const raw = data.get(id);
     if (!raw) return null;
-    const others = recipe.flatMap((step) =>
-      step.kind === 'splice' ? [step.nearId, ...(step.portId === null ? [] : [step.portId])] : [],
-    );
+    const others = recipe.flatMap(neededBy);
     const numbers = [raw, ...others.map((other) => data.get(other))];
     // A document that crossed to a worker is a new object each time, so its contents are compared.
     const key = JSON.stringify([recipe, microphone]);

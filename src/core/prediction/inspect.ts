@@ -1,5 +1,5 @@
 import { isUsualValue, partKinds, shownValue, usualRange } from '@/core/document/partKinds';
-import type { Mark } from '@/core/measurement/condition';
+import type { Mark } from '@/core/measurement/steps/step';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import type { Microphone } from '@/core/radiation/path';

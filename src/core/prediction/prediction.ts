@@ -1,5 +1,5 @@
 import type { GridSpectrum } from '@/core/measurement/onGrid';
-import type { Mark } from '@/core/measurement/condition';
+import type { Mark } from '@/core/measurement/steps/step';
 import type { Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
 

@@ -5,7 +5,7 @@ import { fitDriver } from '@/core/driver/parameters';
 import { logGrid } from '@/core/grid/logGrid';
 import { conditioned } from '@/core/measurement/condition';
 import { impedanceHealth, responseHealth } from '@/core/measurement/health';
-import type { Step } from '@/core/measurement/recipe';
+import type { Step } from '@/core/measurement/steps/kinds';
 import { impedance, pressure } from './models';
 import { readingRoomBaffle } from './readingRoom';
 import {

@@ -1,4 +1,5 @@
 'use client';
+import { stepName } from '@/core/measurement/steps/kinds';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
 import { withStep } from '@/core/measurement/recipe';
@@ -6,7 +7,6 @@ import { sentence } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { TextButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
-import { stepNames } from './stepWords';
 
 interface HealthNotesProps {
   readonly measurement: Measurement;
@@ -33,11 +33,11 @@ export function HealthNotes({ measurement, examination }: HealthNotesProps) {
                     id,
                     set: { recipe: withStep(recipe, remedy) },
                   },
-                  `add ${stepNames[remedy.kind].toLowerCase()}, ${name}`,
+                  `add ${stepName(remedy.kind).toLowerCase()}, ${name}`,
                 )
               }
             >
-              Add this step: {stepNames[remedy.kind]}
+              Add this step: {stepName(remedy.kind)}
             </TextButton>
           )}
         </Note>

@@ -4,14 +4,20 @@ import { Button as MenuButton, Menu, MenuItem, MenuTrigger, Popover } from 'reac
 import styled from 'styled-components';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
-import { withStep, type Step, type StepKind } from '@/core/measurement/recipe';
+import { withStep } from '@/core/measurement/recipe';
+import {
+  type Step,
+  type StepKind,
+  firstStep,
+  stepKinds,
+  stepName,
+} from '@/core/measurement/steps/kinds';
 import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { MenuSheet, Note, Quiet } from '@/ui/sheets';
 import { Tick } from '@/ui/Tick';
 import { StepSentence } from './StepSentence';
-import { firstStep, stepNames } from './stepWords';
 
 interface StepListProps {
   readonly measurement: Measurement;
@@ -24,8 +30,9 @@ export function StepList({ measurement, examination }: StepListProps) {
   const { id, name, recipe } = measurement;
   const measurements = useDeskState((state) => state.design.measurements);
   const widthMm = useDeskState((state) => state.design.brief.widthMm);
-  const driver = useDeskState(
-    (state) => state.design.drivers.find(({ responseId }) => responseId === id) ?? null,
+  const sdCm2 = useDeskState(
+    (state) =>
+      state.design.drivers.find(({ responseId }) => responseId === id)?.sheet.sdCm2 ?? null,
   );
   const samples = desk.samples(id);
   const others = measurements.filter((other) => other.kind === 'response' && other.id !== id);
@@ -36,7 +43,7 @@ export function StepList({ measurement, examination }: StepListProps) {
       mergeKey,
     );
   const replace = (at: number, step: Step) =>
-    set(recipe.with(at, step), stepNames[step.kind].toLowerCase(), `step ${id} ${at}`);
+    set(recipe.with(at, step), stepName(step.kind).toLowerCase(), `step ${id} ${at}`);
   return (
     <section aria-label="Steps">
       <Head>
@@ -52,16 +59,16 @@ export function StepList({ measurement, examination }: StepListProps) {
                   set(
                     withStep(
                       recipe,
-                      firstStep(kind as StepKind, samples, { others, driver, widthMm }),
+                      firstStep(kind as StepKind, samples, { others, sdCm2, widthMm }),
                     ),
-                    `add ${stepNames[kind as StepKind].toLowerCase()}`,
+                    `add ${stepName(kind as StepKind).toLowerCase()}`,
                   )
                 }
                 disabledKeys={others.length === 0 ? ['splice'] : []}
               >
-                {(Object.keys(stepNames) as StepKind[]).map((kind) => (
+                {stepKinds.map((kind) => (
                   <MenuItem key={kind} id={kind}>
-                    {stepNames[kind]}
+                    {stepName(kind)}
                   </MenuItem>
                 ))}
               </Menu>
@@ -108,13 +115,13 @@ export function StepList({ measurement, examination }: StepListProps) {
               <Tick
                 isSelected={step.isOn}
                 onChange={(isOn) => set(recipe.with(at, { ...step, isOn }), 'switch a step')}
-                aria-label={`${stepNames[step.kind]} in use`}
+                aria-label={`${stepName(step.kind)} in use`}
               >
-                <strong>{stepNames[step.kind]}</strong>
+                <strong>{stepName(step.kind)}</strong>
               </Tick>
               <Buttons>
                 <Button
-                  aria-label={`Move ${stepNames[step.kind]} up`}
+                  aria-label={`Move ${stepName(step.kind)} up`}
                   isDisabled={at === 0}
                   onPress={() =>
                     set(recipe.toSpliced(at, 1).toSpliced(at - 1, 0, step), 'move a step')
@@ -123,7 +130,7 @@ export function StepList({ measurement, examination }: StepListProps) {
                   <ArrowUp size={12} aria-hidden />
                 </Button>
                 <Button
-                  aria-label={`Move ${stepNames[step.kind]} down`}
+                  aria-label={`Move ${stepName(step.kind)} down`}
                   isDisabled={at === recipe.length - 1}
                   onPress={() =>
                     set(recipe.toSpliced(at, 1).toSpliced(at + 1, 0, step), 'move a step')
@@ -132,7 +139,7 @@ export function StepList({ measurement, examination }: StepListProps) {
                   <ArrowDown size={12} aria-hidden />
                 </Button>
                 <Button
-                  aria-label={`Remove ${stepNames[step.kind]}`}
+                  aria-label={`Remove ${stepName(step.kind)}`}
                   onPress={() => set(recipe.toSpliced(at, 1), 'remove a step')}
                 >
                   <Trash2 size={12} aria-hidden />

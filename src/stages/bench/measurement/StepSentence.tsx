@@ -1,7 +1,7 @@
 'use client';
 import type { Measurement } from '@/core/document/schema';
-import type { Step } from '@/core/measurement/recipe';
-import { roundedDown } from '@/core/brief/consequence';
+import type { Step } from '@/core/measurement/steps/kinds';
+import { roundedDown } from '@/core/units/rounding';
 import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';
 import { formatFixed, formatQuantity, type Dimension } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank, TextBlank } from '@/ui/Blank';
