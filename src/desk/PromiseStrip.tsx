@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { Button, DialogTrigger, Popover } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
-import { figureText, kinds, limitText } from '@/core/promises/kinds';
+import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import type { Standing } from '@/core/promises/standing';
 import type { Lever } from '@/core/promises/levers';
 import { useElementWidth } from '@/ui/useElementWidth';

@@ -1,8 +1,9 @@
+import type { StageId } from '@/core/document/stageId';
 import type { Design } from '@/core/document/schema';
 
 /** The stages in the order that people work. All are always named; those not built yet say what they will do. */
 export interface Stage {
-  readonly id: string;
+  readonly id: StageId;
   readonly name: string;
   /** Key that opens it. */
   readonly key: string;
@@ -97,22 +98,25 @@ export const stages: readonly Stage[] = [
 ];
 
 /** How much of a stage is there, 0 to 1, told from the document alone. */
-export function progress(stageId: string, { brief, drivers, ways }: Design): number {
-  if (stageId === 'brief') {
+const progressOf: Readonly<Partial<Record<StageId, (design: Design) => number>>> = {
+  brief({ brief }) {
     const asked = Object.entries(brief).filter(([key]) => key !== 'currency' && key !== 'mustUse');
     const given = asked.filter(([, answer]) =>
       Array.isArray(answer) ? answer.length > 0 : answer !== null,
     );
     return given.length / asked.length;
-  }
-  if (stageId === 'log') return 1;
-  if (stageId === 'bench') {
-    const slots = drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]);
-    return slots.length === 0 ? 0 : slots.filter((slot) => slot !== null).length / slots.length;
-  }
-  if (stageId === 'network')
-    return ways.length === 0
-      ? 0
-      : ways.filter(({ ends, parts }) => ends.length > 0 && parts.length > 0).length / ways.length;
-  return 0;
-}
+  },
+  bench: ({ drivers }) =>
+    shareOf(
+      drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]),
+      (slot) => slot !== null,
+    ),
+  network: ({ ways }) => shareOf(ways, ({ ends, parts }) => ends.length > 0 && parts.length > 0),
+  log: () => 1,
+};
+
+export const progress = (stage: StageId, design: Design): number =>
+  progressOf[stage]?.(design) ?? 0;
+
+const shareOf = <T>(all: readonly T[], isDone: (one: T) => boolean): number =>
+  all.length === 0 ? 0 : all.filter(isDone).length / all.length;

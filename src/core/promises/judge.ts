@@ -1,6 +1,6 @@
 import type { PromiseKind } from '@/core/document/briefSchema';
 import type { Prediction } from '@/core/prediction/prediction';
-import { measures } from './measures';
+import { kinds } from './kinds/kinds';
 import type { DesignPromise } from './promise';
 
 /** How a promise stands. */
@@ -33,7 +33,7 @@ export function judge(
   promises: readonly DesignPromise[],
 ): Verdict[] {
   return promises.map((promise) => {
-    const found = measures[promise.kind](prediction, promise);
+    const found = kinds[promise.kind].measure(prediction, promise);
     const base = { promiseId: promise.id, kind: promise.kind };
     if ('needs' in found)
       return { ...base, value: null, needs: found.needs, margin: null, isKept: null, atHz: null };

@@ -6,7 +6,7 @@ import { emptyDesign, plainWay, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { heardWay, readDemo } from '../../../tests/fixtures';
 import { judge, type Verdict } from './judge';
-import { kinds } from './kinds';
+import { kinds } from './kinds/kinds';
 import { leversOf } from './levers';
 import type { DesignPromise } from './promise';
 import { promisesOf } from './promisesOf';

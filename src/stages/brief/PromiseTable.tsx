@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { promiseKinds, type PromiseEntry, type PromiseKind } from '@/core/document/briefSchema';
-import { figureText, kinds } from '@/core/promises/kinds';
+import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { derivedKinds } from '@/core/promises/promisesOf';
 import type { Standing } from '@/core/promises/standing';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { differences } from '@/core/document/difference';
 import { levelDifferenceDb } from '@/core/prediction/figures';
 import type { VersionSummary } from '@/core/document/log';
-import { figureText, kinds } from '@/core/promises/kinds';
+import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';

@@ -4,7 +4,7 @@ import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import type { VersionSummary } from '@/core/document/log';
 import { mainLine } from '@/core/document/schema';
-import { figureText, kinds } from '@/core/promises/kinds';
+import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';

@@ -7,7 +7,7 @@ import type { FewerResult } from '@/core/fitting/fewer';
 import { goalOf, type Goal } from '@/core/fitting/goal';
 import type { FitFigures } from '@/core/fitting/model';
 import type { PromiseKind } from '@/core/document/briefSchema';
-import { figureText, kinds, limitText } from '@/core/promises/kinds';
+import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';

@@ -6,7 +6,7 @@ import { movedAlong } from '@/core/editing/arrange';
 import { originalOf } from '@/core/editing/mirror';
 import { allPlaces } from '@/core/document/places';
 import { partsOf, type Bridge, type Part, type PartKind, type Way } from '@/core/document/schema';
-import { figureText, kinds, limitText } from '@/core/promises/kinds';
+import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';

@@ -1,0 +1,60 @@
+import type { PromiseKind } from '@/core/document/briefSchema';
+import { formatFixed } from '@/core/units/quantity';
+import { driverPower, travel } from './drivers';
+import type { KindFacts } from './kind';
+import { seatLevel, sensitivity } from './level';
+import { equivalentResistance, lowestImpedance } from './load';
+import { reach10, reach3 } from './lows';
+import { cost, outsideSize, portSpeed, resistorHeat } from './means';
+import { directivity, onAxis, phaseTracking, window } from './response';
+
+/** All kinds of promises, in the order in which they are listed. */
+export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
+  'on-axis': onAxis,
+  window,
+  directivity,
+  'phase-tracking': phaseTracking,
+  'reach-3': reach3,
+  'reach-10': reach10,
+  'seat-level': seatLevel,
+  sensitivity,
+  'lowest-impedance': lowestImpedance,
+  'equivalent-resistance': equivalentResistance,
+  travel,
+  'driver-power': driverPower,
+  cost,
+  'outside-size': outsideSize,
+  'resistor-heat': resistorHeat,
+  'port-speed': portSpeed,
+};
+
+/** The kinds, in that order. */
+export const kindsInOrder = Object.keys(kinds) as PromiseKind[];
+
+/**
+ * A figure of a kind as it is written: `±1.5 dB`, `48 Hz`, `30°`.
+ *
+ * @param moreDecimals than usual, where small steps are compared
+ */
+export function figureText(kind: PromiseKind, value: number, moreDecimals = 0): string {
+  const { unit, decimals } = kinds[kind];
+  const gap = unit === '' || unit === '°' ? '' : ' ';
+  return `${kind === 'on-axis' || kind === 'window' ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
+}
+
+/** The limits of a promise: `≥ 4.8 Ω`. */
+export const limitText = ({
+  kind,
+  atLeast,
+  atMost,
+}: {
+  readonly kind: PromiseKind;
+  readonly atLeast: number | null;
+  readonly atMost: number | null;
+}): string =>
+  [
+    atLeast === null ? '' : `≥ ${figureText(kind, atLeast)}`,
+    atMost === null ? '' : `≤ ${figureText(kind, atMost)}`,
+  ]
+    .filter(Boolean)
+    .join(' ');

@@ -1,0 +1,138 @@
+import type { Brief } from '@/core/document/briefSchema';
+import { quadratureOf } from '@/core/document/meantPhase';
+import type { Design } from '@/core/document/schema';
+import { deviationDb, phaseTrackingDeg } from '@/core/prediction/figures';
+import { formatNumber } from '@/core/units/quantity';
+import { noLevel, ofSum, waitsFor, type Derived, type KindFacts } from './kind';
+
+/** ± dB that a purpose asks for when nothing else was said (common practice, no source). */
+const evennessFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
+  music: 2,
+  film: 3,
+  desk: 2,
+  mixing: 1.5,
+  outdoors: 3,
+};
+
+/** What the brief asks of the response on the axis. */
+function asked({ evennessDb, purpose }: Brief): Derived | null {
+  const limit = evennessDb ?? (purpose === null ? null : evennessFor[purpose]);
+  if (limit === null) return null;
+  const yields = 'evenness';
+  return evennessDb === null
+    ? {
+        ...{ limit, yields, answers: ['purpose'] },
+        arithmetic: `For ${purpose} ±${limit} dB is usual (common practice).`,
+      }
+    : {
+        ...{ limit, yields, answers: ['evenness'] },
+        arithmetic: `Asked for: ±${formatNumber(evennessDb)} dB.`,
+      };
+}
+
+/** The same where seats stand to the sides of the axis. */
+const askedAround = ({ brief }: Design) => (brief.spreadDeg === null ? null : asked(brief));
+
+export const onAxis: KindFacts = {
+  title: 'On axis',
+  meaning: 'Response on axis against the target',
+  unit: 'dB',
+  decimals: 1,
+  side: 'atMost',
+  usual: 2,
+  scale: 3,
+  hasBand: true,
+  dimension: 'decibel',
+  stage: 'network',
+  measure: ofSum(
+    ({ levelDb }, { frequencyHz }, { conditions: { target }, band }) =>
+      deviationDb(frequencyHz, levelDb, target, band ?? target) ?? noLevel,
+  ),
+  derive: ({ brief }) => asked(brief),
+};
+
+export const window: KindFacts = {
+  title: 'Window',
+  meaning: 'Response in the listening window',
+  unit: 'dB',
+  decimals: 1,
+  side: 'atMost',
+  usual: 2.5,
+  scale: 3,
+  hasBand: true,
+  dimension: 'decibel',
+  stage: 'around',
+  measure: ofSum((_, { frequencyHz, window }, { conditions: { target }, band }) =>
+    window
+      ? (deviationDb(frequencyHz, window.levelDb, target, band ?? target) ?? noLevel)
+      : { needs: 'off-axis responses of all drivers (Bench)' },
+  ),
+  derive(design) {
+    const said = askedAround(design);
+    return (
+      said && {
+        ...said,
+        limit: said.limit + 0.5,
+        answers: [...said.answers, 'spread of the seats'],
+        arithmetic: `Seats spread ±${formatNumber(design.brief.spreadDeg!)}°, so the window counts: half a decibel more than on axis.`,
+      }
+    );
+  },
+};
+
+export const directivity: KindFacts = {
+  title: 'Directivity',
+  meaning: 'Smoothness of the directivity index',
+  unit: 'dB',
+  decimals: 1,
+  side: 'atMost',
+  usual: 1.5,
+  scale: 3,
+  hasBand: true,
+  dimension: 'decibel',
+  stage: 'around',
+  measure: waitsFor('the directivity index (Around)'),
+  derive: (design) =>
+    askedAround(design) && {
+      limit: 1.5,
+      answers: ['spread of the seats'],
+      arithmetic:
+        'Seats off the axis hear evenly only where directivity does not jump (common practice).',
+      yields: 'evenness',
+    },
+};
+
+export const phaseTracking: KindFacts = {
+  title: 'Phase tracking',
+  meaning: 'Phase between neighbouring ways, from what their slopes are meant to make',
+  unit: '°',
+  decimals: 0,
+  side: 'atMost',
+  usual: 30,
+  scale: 60,
+  dimension: 'degree',
+  stage: 'network',
+  measure: ofSum(
+    (_, prediction, { conditions: { quadrature } }) =>
+      phaseTrackingDeg(prediction, quadrature) ?? { needs: 'two ways that hand over' },
+  ),
+  derive(design) {
+    const said = asked(design.brief);
+    const apart = quadratureOf(design).map((pair) =>
+      pair.map((id) => design.ways.find((way) => way.id === id)!.name).join(' and '),
+    );
+    return (
+      said && {
+        ...said,
+        limit: 30,
+        arithmetic: [
+          'Neighbours that are meant to be in phase lose less than 0.3 dB within 30° of it: 20·log(cos 15°) = −0.3 dB (common practice).',
+          ...apart.map(
+            (names) =>
+              `${names} are meant to be 90° apart, as Butterworth slopes of odd order are, and add up flat either way round; 30° off that, the sum rises by 1.8 dB or falls by 3.0: 10·log(1 ± sin 30°).`,
+          ),
+        ].join(' '),
+      }
+    );
+  },
+};
