@@ -15,6 +15,22 @@ import { createSaving } from '@/desk/saving/saving';
 import { browserWorld, type DeskWorld } from './world';
 
 /** The open design in the browser: the only place that changes it. */
+/** The longer computations, in the worker beside the page. */
+export type Workbench = Pick<
+  PredictorClient,
+  | 'figures'
+  | 'deck'
+  | 'insight'
+  | 'actingAt'
+  | 'trapLoads'
+  | 'proposeTrap'
+  | 'examine'
+  | 'fitDriver'
+  | 'depthOffset'
+  | 'depthBetween'
+  | 'spread'
+>;
+
 export interface Desk {
   readonly projectId: string;
   readonly store: StoreApi<DeskState>;
@@ -37,20 +53,7 @@ export interface Desk {
   /** Curves and verdicts of a document beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
   /** The longer computations, in the worker; they reject while the desk is not open. */
-  workbench(): Pick<
-    PredictorClient,
-    | 'figures'
-    | 'deck'
-    | 'insight'
-    | 'actingAt'
-    | 'trapLoads'
-    | 'proposeTrap'
-    | 'examine'
-    | 'fitDriver'
-    | 'depthOffset'
-    | 'depthBetween'
-    | 'spread'
-  >;
+  workbench(): Workbench;
   /** Sends what waits, so that the log has everything. */
   flush(): Promise<void>;
   /** Revision of the newest state that the server has. */

@@ -1,12 +1,12 @@
 'use client';
-import { useId, useState } from 'react';
+import { useId } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled, { css } from 'styled-components';
-import { cutText } from '@/core/text';
 import type { Dimension } from '@/core/units/quantity';
 import { Choice, type Option } from './Choice';
 import { FieldError } from './field';
 import { useQuantityDraft } from './useQuantityDraft';
+import { useTextDraft } from './useTextDraft';
 
 /** A blank in a sentence: what is written into it stands underlined in the text. */
 const blankLook = css`
@@ -156,20 +156,10 @@ interface TextBlankProps {
 
 /** Words in a sentence. */
 export function TextBlank({ label, value, onChange }: TextBlankProps) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const take = () => {
-    const text = draft?.trim();
-    if (text && text !== value) onChange(cutText(text, 120));
-    setDraft(null);
-  };
+  const draft = useTextDraft({ value, longest: 120, onCommit: onChange });
   return (
-    <Field aria-label={label} value={draft ?? value} onChange={setDraft} onBlur={take}>
-      <Input
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') take();
-          if (event.key === 'Escape') setDraft(null);
-        }}
-      />
+    <Field aria-label={label} {...draft}>
+      <Input />
     </Field>
   );
 }

@@ -1,8 +1,7 @@
 'use client';
-import { useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { cutText } from '@/core/text';
+import { useTextDraft } from './useTextDraft';
 
 /** A name that is edited where it stands: looks like text until it is touched. Empty names are not taken. */
 export function NameField({
@@ -14,24 +13,9 @@ export function NameField({
   readonly value: string;
   readonly onCommit: (name: string) => void;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const take = () => {
-    const name = cutText(draft ?? '', 80).trim();
-    if (name !== '' && name !== value) onCommit(name);
-    setDraft(null);
-  };
+  const draft = useTextDraft({ value, longest: 80, onCommit });
   return (
-    <Plain
-      aria-label={label}
-      value={draft ?? value}
-      onChange={setDraft}
-      onBlur={take}
-      maxLength={120}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') take();
-        if (event.key === 'Escape') setDraft(null);
-      }}
-    >
+    <Plain aria-label={label} maxLength={120} {...draft}>
       <Input />
     </Plain>
   );

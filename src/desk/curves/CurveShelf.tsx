@@ -1,4 +1,5 @@
 'use client';
+import { useShallow } from 'zustand/react/shallow';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Button } from 'react-aria-components';
@@ -63,12 +64,8 @@ export function CurveShelf() {
 }
 
 function Curves() {
-  // Names as text, so that the charts stand still until there are new curves.
-  const names = useDeskState((state) =>
-    shownOf(state)
-      .design.ways.map(({ id, name }) => `${id}\t${name}`)
-      .join('\n'),
-  );
+  // The same map until a name changes, so that the charts stand still until there are new curves.
+  const names = useDeskState(useShallow(namesOfWays));
   const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
   // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
@@ -127,6 +124,9 @@ function Curves() {
   );
 }
 
+const namesOfWays = (state: DeskState): ReadonlyMap<string, string> =>
+  new Map(shownOf(state).design.ways.map(({ id, name }) => [id, name]));
+
 /** The sentence of a finding without its place, which it names itself. */
 const told = ({ code, what, why, mend }: Finding) =>
   sentence(problem(code, '', what, why, mend).problem);
@@ -135,8 +135,8 @@ interface ChartsProps {
   readonly prediction: Prediction;
   /** Drawn under it, for comparison. */
   readonly reference: Prediction | null;
-  /** Lines of id, tab, name. */
-  readonly names: string;
+  /** Names of the ways by id. */
+  readonly names: ReadonlyMap<string, string>;
   readonly volts: number;
 }
 
@@ -277,15 +277,14 @@ function useLiveCurves(
 const phaseAxis = { bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 90] };
 
 interface WayChoiceProps {
-  /** Lines of id, tab, name: one text, so that the choice stands still while values move. */
-  readonly names: string;
+  readonly names: ReadonlyMap<string, string>;
   readonly chosen: string;
   readonly onChoose: (wayId: string) => void;
 }
 
 /** Which way is turned round. */
 const WayChoice = memo(function WayChoice({ names, chosen, onChoose }: WayChoiceProps) {
-  const options = waysOf(names).map(({ id, name }) => ({ id, text: name }));
+  const options = [...names].map(([id, text]) => ({ id, text }));
   return (
     <Choice
       label="Way that is reversed"

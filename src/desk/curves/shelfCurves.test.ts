@@ -5,7 +5,7 @@ import { reversedWay, shelfCurves, waysOf } from './shelfCurves';
 
 const { design, data } = readDemo();
 const prediction = createPredictor()(design, data);
-const named = waysOf(design.ways.map(({ id, name }) => `${id}\t${name}`).join('\n'));
+const named = waysOf(new Map(design.ways.map(({ id, name }) => [id, name])));
 
 test('the middle one of three ways is reversed until another is chosen', () => {
   expect(reversedWay(prediction, null)).toBe(design.ways[1].id);

@@ -12,12 +12,9 @@ export interface NamedWay {
   readonly style: ReturnType<typeof curveStyle>;
 }
 
-/** Ways from lines of id, tab, name. */
-export const waysOf = (names: string): NamedWay[] =>
-  names.split('\n').map((line, index) => {
-    const [id, name] = line.split('\t');
-    return { id, name, style: curveStyle(index) };
-  });
+/** Ways by their ids, in the design's order. */
+export const waysOf = (names: ReadonlyMap<string, string>): NamedWay[] =>
+  [...names].map(([id, name], index) => ({ id, name, style: curveStyle(index) }));
 
 /** The curves of the shelf's charts. */
 export interface ShelfCurves {

@@ -1,6 +1,8 @@
 'use client';
+import { newId } from '@/core/newId';
+import { useWorkbenchAnswer, type Question } from '@/desk/useWorkbenchAnswer';
 import { followedLoss, partValue } from '@/core/document/partKinds';
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef } from 'react';
 import { arrangeWay } from '@/core/editing/change';
 import type { Prediction } from '@/core/prediction/prediction';
 import { partsOf } from '@/core/document/schema';
@@ -20,8 +22,6 @@ import type { HandleMove } from '@/ui/chart/Handle';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { mergeWithinMs, runKey } from '@/desk/history';
 
-/** The network must rest this long before it is worked out what its traps work against. */
-const restMs = 120;
 const limits = { mostDb: 20, leastDb: 0.2, leastOctaves: 0.1, mostOctaves: 5 };
 const within = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));
 
@@ -124,7 +124,7 @@ export function useTrapHandles(prediction: Prediction): {
           const made = partsFor(
             trapOnLine(found.values),
             new Set(partsOf(design).map(({ name }) => name)),
-            () => `part-${crypto.randomUUID().slice(0, 8)}`,
+            () => newId('part'),
           );
           desk.change(
             arrangeWay(way.id, {
@@ -144,29 +144,16 @@ export function useTrapHandles(prediction: Prediction): {
 
 /** What the traps work against, once the network rests. */
 function useTrapLoads(): ReadonlyMap<string, number> {
-  const desk = useDesk();
   const design = useDeferredValue(useDeskState((state) => state.design));
-  const [loads, setLoads] = useState<ReadonlyMap<string, number>>(new Map());
   const hasTraps = trapsOf(design).length > 0;
-  useEffect(() => {
-    if (!hasTraps) return;
-    let isWanted = true;
-    const timer = setTimeout(() => {
-      void desk
-        .workbench()
-        .trapLoads(design)
-        .then((found) => {
-          if (isWanted) setLoads(found);
-        })
-        .catch(() => undefined);
-    }, restMs);
-    return () => {
-      isWanted = false;
-      clearTimeout(timer);
-    };
-  }, [desk, design, hasTraps]);
-  return loads;
+  const question = useCallback<Question<ReadonlyMap<string, number>>>(
+    (workbench) => workbench.trapLoads(design),
+    [design],
+  );
+  return useWorkbenchAnswer(hasTraps ? question : null).value ?? noLoads;
 }
+
+const noLoads: ReadonlyMap<string, number> = new Map();
 
 /** The handle comes once it is known what the trap works against. */
 function focusHandle(id: string, triesLeft = 60): void {

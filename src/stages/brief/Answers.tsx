@@ -1,6 +1,6 @@
 'use client';
+import { useTextDraft } from '@/ui/useTextDraft';
 import { Input, TextArea, TextField } from 'react-aria-components';
-import { useState } from 'react';
 import styled from 'styled-components';
 import { amplifierPresets, roomGainDbOf, speakerCountOf } from '@/core/brief/answers';
 import type { Brief } from '@/core/document/briefSchema';
@@ -351,39 +351,18 @@ interface TextProps {
 }
 
 function ShortText({ label, value, onCommit }: TextProps) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const take = () => {
-    const text = draft?.trim() ?? '';
-    if (text !== '' && text !== value) onCommit(text);
-    setDraft(null);
-  };
+  const draft = useTextDraft({ value, longest: 4, onCommit });
   return (
-    <Short
-      aria-label={label}
-      value={draft ?? value}
-      onChange={setDraft}
-      onBlur={take}
-      maxLength={4}
-    >
-      <Input onKeyDown={(event) => event.key === 'Enter' && take()} />
+    <Short aria-label={label} maxLength={4} {...draft}>
+      <Input />
     </Short>
   );
 }
 
 function LongText({ label, value, onCommit }: TextProps) {
-  const [draft, setDraft] = useState<string | null>(null);
-  const take = () => {
-    if (draft !== null && draft !== value) onCommit(draft);
-    setDraft(null);
-  };
+  const draft = useTextDraft({ value, longest: 600, onCommit, mayBeEmpty: true, hasLines: true });
   return (
-    <Long
-      aria-label={label}
-      value={draft ?? value}
-      onChange={setDraft}
-      onBlur={take}
-      maxLength={600}
-    >
+    <Long aria-label={label} maxLength={600} {...draft}>
       <TextArea rows={2} placeholder="Drivers and parts that must be used, if any" />
     </Long>
   );

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -101,7 +102,7 @@ function AddPromise() {
       <Button
         onPress={() =>
           desk.change(
-            { type: 'setPromise', entry: blank(`own-${crypto.randomUUID().slice(0, 8)}`, kind) },
+            { type: 'setPromise', entry: blank(newId('own'), kind) },
             `promise: ${kinds[kind].title}`,
           )
         }

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import styled from 'styled-components';
 import type { Driver } from '@/core/document/schema';
 import { emptyDriver } from '@/core/document/schema';
@@ -68,10 +69,7 @@ export function Sheets() {
   const drivers = useDeskState((state) => state.design.drivers);
   const add = () => {
     const name = `Driver ${drivers.length + 1}`;
-    desk.change(
-      { type: 'addDriver', driver: emptyDriver(`driver-${crypto.randomUUID().slice(0, 8)}`, name) },
-      `add ${name}`,
-    );
+    desk.change({ type: 'addDriver', driver: emptyDriver(newId('driver'), name) }, `add ${name}`);
   };
   return (
     <Card aria-label="Data sheets">

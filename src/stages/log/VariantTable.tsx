@@ -1,4 +1,5 @@
 'use client';
+import { useShallow } from 'zustand/react/shallow';
 import { useEffect, useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
@@ -106,15 +107,15 @@ function headsOf(versions: readonly VersionSummary[]): VersionSummary[] {
   );
 }
 
+/** The states at the ends of the variants, by revision. */
 function useHeads(heads: readonly VersionSummary[], stateAt: VariantTableProps['stateAt']) {
-  const [shown, setShown] = useState<ReadonlyMap<string, Shown>>(new Map());
-  const wanted = heads.map(({ variant, lastRevision }) => `${lastRevision} ${variant}`).join('\n');
+  const [shown, setShown] = useState<ReadonlyMap<number, Shown>>(new Map());
+  const revisions = useShallow((all: readonly VersionSummary[]) =>
+    all.map(({ lastRevision }) => lastRevision),
+  )(heads);
   useEffect(() => {
     let isWanted = true;
-    const all = wanted.split('\n').map(async (line) => {
-      const [revision, ...variant] = line.split(' ');
-      return [variant.join(' '), await stateAt(Number(revision))] as const;
-    });
+    const all = revisions.map(async (revision) => [revision, await stateAt(revision)] as const);
     void Promise.allSettled(all).then((results) => {
       if (!isWanted) return;
       setShown(
@@ -124,8 +125,13 @@ function useHeads(heads: readonly VersionSummary[], stateAt: VariantTableProps['
     return () => {
       isWanted = false;
     };
-  }, [wanted, stateAt]);
-  return shown;
+  }, [revisions, stateAt]);
+  return new Map(
+    heads.flatMap(({ variant, lastRevision }) => {
+      const found = shown.get(lastRevision);
+      return found ? [[variant, found]] : [];
+    }),
+  );
 }
 
 /** Goes on with the present state under another name; the line it came from stays as it is. */

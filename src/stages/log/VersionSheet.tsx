@@ -1,4 +1,5 @@
 'use client';
+import { useTextDraft } from '@/ui/useTextDraft';
 import { useEffect, useRef, useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
@@ -74,33 +75,15 @@ function NameOf({
   readonly name: string | null;
   readonly onCommit: (name: string) => void;
 }) {
-  const [draft, setDraft] = useState<string | null>(null);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     // Asked to keep the present version under a name: this is where the name goes.
     if (window.location.hash === '#name') field.current?.focus();
   }, []);
-  const take = () => {
-    const next = cutText(draft ?? '', 80).trim();
-    if (draft !== null && next !== (name ?? '')) onCommit(next);
-    setDraft(null);
-  };
+  const draft = useTextDraft({ value: name ?? '', longest: 80, onCommit, mayBeEmpty: true });
   return (
-    <Name
-      aria-label="Name of this version"
-      value={draft ?? name ?? ''}
-      onChange={setDraft}
-      onBlur={take}
-      maxLength={80}
-    >
-      <Input
-        ref={field}
-        placeholder="Give it a name to keep it by"
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') take();
-          if (event.key === 'Escape') setDraft(null);
-        }}
-      />
+    <Name aria-label="Name of this version" maxLength={80} {...draft}>
+      <Input ref={field} placeholder="Give it a name to keep it by" />
     </Name>
   );
 }

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { useCallback, useEffect, useState } from 'react';
 import {
   libraryDocument,
@@ -51,7 +52,7 @@ export function useLibrary() {
         return `${driver.name} is in the library.`;
       }
       const { document, revision } = await api.fetchLibraryDriver(entry.id);
-      const sample = { ...driver, id: `sample-${crypto.randomUUID().slice(0, 8)}` };
+      const sample = { ...driver, id: newId('sample') };
       await api.saveLibraryDriver(entry.id, revision, withSample(document, design, sample));
       return `${driver.name} is in the library as a sample of ${entry.name}.`;
     });
@@ -60,7 +61,7 @@ export function useLibrary() {
     attempt(async () => {
       const { document } = await api.fetchLibraryDriver(entry.id);
       const sample = document.drivers[sampleIndex];
-      const driver = { ...sample, id: `driver-${crypto.randomUUID().slice(0, 8)}` };
+      const driver = { ...sample, id: newId('driver') };
       const { measurements } = libraryDocument(entry.name, document, [driver]);
       desk.change(
         { type: 'bringDrivers', drivers: [driver], measurements },

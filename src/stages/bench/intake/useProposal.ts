@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { useMemo, useState } from 'react';
 import { emptyDriver, type Driver, type Measurement } from '@/core/document/schema';
 import type { Imported } from '@/core/formats/importMeasurement';
@@ -112,7 +113,7 @@ export function useProposal({ imported, paths }: ReadFiles, onDone: () => void) 
         if (own.length === 0) return [];
         const slots = slotsOf(own.map(({ measurement }) => measurement));
         const known = existing.find(({ id }) => id === existingId);
-        const base = known ?? emptyDriver(`driver-${crypto.randomUUID().slice(0, 8)}`, name);
+        const base = known ?? emptyDriver(newId('driver'), name);
         const samples = own.find(({ measurement: { id } }) => id === slots.responseId);
         const centre = samples ? centreHz(samples.numbers.get(slots.responseId!)!) : Infinity;
         return [

@@ -1,10 +1,9 @@
 'use client';
+import { newId } from '@/core/newId';
 import { useCallback } from 'react';
 import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { angleInName } from '@/core/formats/angleName';
 import { useDesk } from '@/desk/DeskContext';
-
-const shortId = () => crypto.randomUUID().slice(0, 8);
 
 /** Changes to drivers that take more than one field. */
 export function useDriverEdits() {
@@ -15,7 +14,7 @@ export function useDriverEdits() {
       const { drivers } = desk.store.getState().design;
       const name = measurement ? nameFrom(measurement.name) : `Driver ${drivers.length + 1}`;
       const driver = {
-        ...emptyDriver(`driver-${shortId()}`, name),
+        ...emptyDriver(newId('driver'), name),
         responseId: measurement?.kind === 'response' ? measurement.id : null,
         impedanceId: measurement?.kind === 'impedance' ? measurement.id : null,
       };

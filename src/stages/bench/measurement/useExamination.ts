@@ -1,27 +1,20 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useCallback } from 'react';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { useWorkbenchAnswer, type Question } from '@/desk/useWorkbenchAnswer';
 
-/** How a measurement stands after its recipe, worked out beside the page; the last answer stays while the next is made. */
+/** How a measurement looks after its recipe, worked out beside the page; the last answer stays while the next is made. */
 export function useExamination(measurement: Measurement): Examination | null {
   const desk = useDesk();
   const isLoaded = useDeskState((state) => state.loaded.has(measurement.id));
-  const loadedCount = useDeskState((state) => state.loaded.size);
   const drivers = useDeskState((state) => state.design.drivers);
-  const [examination, setExamination] = useState<Examination | null>(null);
-  useEffect(() => {
-    if (!isLoaded) return;
-    let isWanted = true;
-    void desk
-      .workbench()
-      .examine(desk.store.getState().design, measurement.id)
-      .then((found) => isWanted && setExamination(found))
-      .catch(() => undefined);
-    return () => {
-      isWanted = false;
-    };
-  }, [desk, measurement, drivers, isLoaded, loadedCount]);
-  return examination;
+  // Of the design, an examination reads the measurement and the drivers.
+  const question = useCallback<Question<Examination | null>>(
+    (workbench) =>
+      workbench.examine({ ...desk.store.getState().design, drivers: [...drivers] }, measurement.id),
+    [desk, measurement, drivers],
+  );
+  return useWorkbenchAnswer(isLoaded ? question : null, 0).value;
 }

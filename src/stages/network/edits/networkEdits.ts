@@ -1,3 +1,4 @@
+import { newId } from '@/core/newId';
 import { partKinds, partValue } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
 import { originalOf } from '@/core/editing/mirror';
@@ -78,8 +79,6 @@ function focusSoon(id: string): void {
   setTimeout(() => look(focusTries), 0);
 }
 
-const shortId = () => crypto.randomUUID().slice(0, 8);
-
 /** What can be done to the network, as it is done by pointer, by key and from the inspector. */
 export function createEdits(desk: Desk) {
   const current = () => desk.store.getState().design;
@@ -89,7 +88,7 @@ export function createEdits(desk: Desk) {
     selection.kind === 'part' ? anyPart(selection.id) : undefined;
 
   const add = (wayId: string, index: number, kind: PartKind, place: Place) => {
-    const part = newPart(current(), kind, place, `part-${shortId()}`);
+    const part = newPart(current(), kind, place, newId('part'));
     desk.change({ type: 'addPart', wayId, index, part }, `add ${part.name}`);
     desk.select({ kind: 'part', id: part.id });
     focusSoon(part.id);
@@ -152,8 +151,7 @@ export function createEdits(desk: Desk) {
     /** Joins a part with what comes after it to a group. */
     joinNext(selection: Selection, join: Group['join']) {
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
-      const standing =
-        found && joinedWithNext(found.way, found.part.id, join, `group-${shortId()}`);
+      const standing = found && joinedWithNext(found.way, found.part.id, join, newId('group'));
       if (!standing) return;
       const { part, way } = found;
       desk.change(arrangeWay(way.id, standing), `join ${part.name} in ${join} with the next`);
@@ -257,7 +255,7 @@ export function createEdits(desk: Desk) {
 
     /** Puts the filter of one way in the place of another's. */
     copyFilter(from: Way, to: Way) {
-      const standing = copied(from, namesBeside(to), () => `part-${shortId()}`);
+      const standing = copied(from, namesBeside(to), () => newId('part'));
       desk.change(arrangeWay(to.id, standing), `copy the filter of ${from.name} to ${to.name}`);
     },
 
@@ -266,7 +264,7 @@ export function createEdits(desk: Desk) {
       const { ways, terminals } = current();
       const way: Way = {
         ...plainWay,
-        id: `way-${shortId()}`,
+        id: newId('way'),
         name: driver?.name ?? `Way ${ways.length + 1}`,
         from: { kind: 'terminals', pairId: terminals[0].id },
         ends: driver ? [endAt(driver.id)] : [],
@@ -278,11 +276,11 @@ export function createEdits(desk: Desk) {
 
     /** A way for each driver, as one step. */
     addWays(drivers: readonly { readonly id: string; readonly name: string }[]) {
-      const key = runKey(shortId());
+      const key = runKey(newId('run'));
       const { terminals } = current();
       const ways = drivers.map(({ id, name }): Way => ({
         ...plainWay,
-        id: `way-${shortId()}`,
+        id: newId('way'),
         name,
         from: { kind: 'terminals', pairId: terminals[0].id },
         ends: [endAt(id)],
@@ -297,7 +295,7 @@ export function createEdits(desk: Desk) {
       const design = current();
       const ends = bridgeEnds(design, selection);
       if (!ends) return;
-      const part = newPart(design, 'capacitor', 'series', `part-${shortId()}`);
+      const part = newPart(design, 'capacitor', 'series', newId('part'));
       desk.change({ type: 'addBridge', bridge: { part, ...ends } }, `bridge with ${part.name}`);
       desk.select({ kind: 'part', id: part.id });
       focusSoon(part.id);
@@ -311,7 +309,7 @@ export function createEdits(desk: Desk) {
       if (!model || !last) return;
       const twin = {
         ...model,
-        id: `driver-${shortId()}`,
+        id: newId('driver'),
         name: `${model.name} ${way.ends.length + 1}`,
         // Beside each other they would be at the same place; below is where a second one usually goes.
         position: { ...model.position, yMm: model.position.yMm - twinBelowMm },
@@ -351,12 +349,11 @@ export function createEdits(desk: Desk) {
     paste(selection: Selection) {
       const taken = keptCopy();
       if (!taken) return;
-      const newId = () => `part-${shortId()}`;
       const { ways } = current();
       if (selection.kind === 'way') {
         const way = ways.find(({ id }) => id === selection.id);
         if (!way) return;
-        const standing = copied(taken, namesBeside(way), newId);
+        const standing = copied(taken, namesBeside(way), () => newId('part'));
         desk.change(arrangeWay(way.id, standing), `put a copied filter on ${way.name}`);
         return;
       }
@@ -366,7 +363,9 @@ export function createEdits(desk: Desk) {
       );
       if (!way) return;
       const index = selection.kind === 'gap' ? selection.index : behindPosition(way, selection.id);
-      const standing = copied(taken, new Set(partsOf(current()).map(({ name }) => name)), newId);
+      const standing = copied(taken, new Set(partsOf(current()).map(({ name }) => name)), () =>
+        newId('part'),
+      );
       desk.change(
         arrangeWay(way.id, {
           parts: way.parts.toSpliced(index, 0, ...standing.parts),

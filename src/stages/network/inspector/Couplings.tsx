@@ -1,4 +1,5 @@
 'use client';
+import { useShallow } from 'zustand/react/shallow';
 import { memo } from 'react';
 import styled from 'styled-components';
 import { partsOf } from '@/core/document/schema';
@@ -17,13 +18,17 @@ interface CouplingsProps {
 export const Couplings = memo(function Couplings({ partId, partName }: CouplingsProps) {
   const desk = useDesk();
   const couplings = useDeskState((state) => state.design.couplings);
-  const names = useDeskState((state) =>
-    partsOf(state.design)
-      .filter(({ kind, id }) => kind === 'coil' && id !== partId)
-      .map(({ id, name }) => `${id}\t${name}`)
-      .join('\n'),
+  const names = useDeskState(
+    useShallow(
+      ({ design }) =>
+        new Map(
+          partsOf(design)
+            .filter(({ kind, id }) => kind === 'coil' && id !== partId)
+            .map(({ id, name }) => [id, name]),
+        ),
+    ),
   );
-  const coils = names === '' ? [] : names.split('\n').map(named);
+  const coils = [...names].map(([id, name]): Coil => ({ id, name }));
   const own = couplings.flatMap(({ partA, partB, coefficient }) => {
     const otherId = partA === partId ? partB : partB === partId ? partA : null;
     const other = coils.find(({ id }) => id === otherId);
@@ -78,11 +83,6 @@ interface Coil {
   readonly id: string;
   readonly name: string;
 }
-
-const named = (line: string): Coil => {
-  const [id, name] = line.split('\t');
-  return { id, name };
-};
 
 const Sentence = styled.div.attrs({ role: 'paragraph' })`
   font-size: 0.8125rem;

@@ -1,39 +1,28 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { Failure, PartInsight } from '@/core/insight/insight';
 import { driveOf, usualRating } from '@/core/document/programme';
 import type { Part } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { useWorkbenchAnswer, type Question } from '@/desk/useWorkbenchAnswer';
+import { useDeskState } from '@/desk/DeskContext';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { Note, Quiet } from '@/ui/sheets';
 
 /** How long the hand must rest before a part is looked into. */
-const restMs = 180;
 /** Heat from which on a part is hot to the touch, W: 2 W in one of 5 W already pass 100 °C (makers' derating curves, from memory). */
 const warmWatts = 1;
 
 /** What the chosen part does, what it stands, and what happens when it fails. */
 export function InsightSheet({ part }: { readonly part: Part }) {
-  const desk = useDesk();
   const design = useDeskState((state) => state.design);
-  const loadedCount = useDeskState((state) => state.loaded.size);
-  const [insight, setInsight] = useState<PartInsight | null>(null);
   const [cursorHz, setCursorHz] = useState<number | null>(null);
-  useEffect(() => {
-    let isWanted = true;
-    const timer = setTimeout(() => {
-      void desk
-        .workbench()
-        .insight(design, part.id)
-        .then((found) => isWanted && setInsight(found))
-        .catch(() => undefined);
-    }, restMs);
-    return () => {
-      isWanted = false;
-      clearTimeout(timer);
-    };
-  }, [desk, design, loadedCount, part.id]);
+  const question = useCallback<Question<PartInsight | null>>(
+    (workbench) => workbench.insight(design, part.id),
+    [design, part.id],
+  );
+  const { value: insight, trouble } = useWorkbenchAnswer(question);
+  if (trouble !== null) return <Note $kind="doubt">{trouble}</Note>;
   if (!insight) return null;
   const { frequencyHz, influenceDb, strongest, stress, open, shorted } = insight;
   const reach = [0.25, 0.5, 1, 2.5, 5, 10].find((db) => db >= Math.abs(strongest.db)) ?? 25;

@@ -1,4 +1,5 @@
 'use client';
+import { useShallow } from 'zustand/react/shallow';
 import { partKinds, partValue, hasLoss, kindsOfParts } from '@/core/document/partKinds';
 import { memo } from 'react';
 import styled from 'styled-components';
@@ -249,21 +250,22 @@ function PartStates({ part }: { readonly part: Part }) {
 /** Stands still while values move, as the choices below do: lists are slow to draw. */
 const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: string }) {
   const edits = useNetworkEdits();
-  const names = useDeskState((state) =>
-    partsOf(state.design)
-      .map(({ id, name, kind }) => `${id}\t${name}, ${partKinds[kind].word}`)
-      .join('\n'),
+  const others = useDeskState(
+    useShallow(
+      ({ design }) =>
+        new Map(
+          partsOf(design)
+            .filter(({ id }) => id !== partId)
+            .map(({ id, name, kind }) => [id, `${name}, ${partKinds[kind].word}`]),
+        ),
+    ),
   );
-  const others = names
-    .split('\n')
-    .map((line) => line.split('\t'))
-    .filter(([id]) => id !== partId);
-  if (others.length === 0) return null;
+  if (others.size === 0) return null;
   return (
     <Choice
       label="Its place"
       placeholder="swap with …"
-      options={others.map(([id, text]) => ({ id, text }))}
+      options={[...others].map(([id, text]) => ({ id, text }))}
       value={null}
       onChange={(id) => edits.swap(partId, id)}
     />

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { arrangeWay } from '@/core/editing/change';
@@ -95,7 +96,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   /** Slopes stand before everything that is there; what belongs to the driver stands before it. */
   const put = (point: StartingPoint, label: string, isFirst: boolean) => {
     const names = new Set(partsOf(desk.store.getState().design).map(({ name }) => name));
-    const made = partsFor(point, names, () => `part-${crypto.randomUUID().slice(0, 8)}`);
+    const made = partsFor(point, names, () => newId('part'));
     const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
     const standing = { parts, groups: [...way.groups, ...made.groups] };
     desk.change(arrangeWay(way.id, standing), `${label} for ${way.name}`);

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { memo } from 'react';
 import styled from 'styled-components';
 import type { DesignSwitch, SwitchSetting } from '@/core/document/schema';
@@ -10,13 +11,11 @@ import { Choice } from '@/ui/Choice';
 import { NameField } from '@/ui/NameField';
 import { Quiet } from '@/ui/sheets';
 
-const shortId = () => crypto.randomUUID().slice(0, 8);
-
 /** A switch of two positions that sets nothing yet. */
 const newSwitch = (number: number): DesignSwitch => {
-  const positions = ['A', 'B'].map((name) => ({ id: `position-${shortId()}`, name, settings: [] }));
+  const positions = ['A', 'B'].map((name) => ({ id: newId('position'), name, settings: [] }));
   return {
-    id: `switch-${shortId()}`,
+    id: newId('switch'),
     name: `Switch ${number}`,
     positions,
     chosenId: positions[0].id,
@@ -41,7 +40,7 @@ export const SwitchMembership = memo(function SwitchMembership({
   const owner = memberOf({ switches }, kind, id);
   const choose = (next: string) => {
     const { design } = desk.store.getState();
-    const runKey = `member ${kind} ${id} ${shortId()}`;
+    const runKey = `member ${kind} ${id} ${newId('run')}`;
     if (owner)
       desk.change(
         { type: 'setSwitch', switch: withoutMember(owner, kind, id) },
@@ -162,7 +161,7 @@ export function SwitchList() {
                 const name = String.fromCharCode(65 + one.positions.length);
                 const { design } = desk.store.getState();
                 set(
-                  withPosition(design, one, `position-${shortId()}`, name),
+                  withPosition(design, one, newId('position'), name),
                   `add a position to ${one.name}`,
                 );
               }}

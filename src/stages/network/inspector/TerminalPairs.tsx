@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import styled from 'styled-components';
 import { firstPair, type TerminalPair } from '@/core/document/schema';
 import { formatFixed } from '@/core/units/quantity';
@@ -30,7 +31,7 @@ export function TerminalPairs() {
         ...terminals,
         {
           ...firstPair,
-          id: `pair-${crypto.randomUUID().slice(0, 8)}`,
+          id: newId('pair'),
           name: `Pair ${terminals.length + 1}`,
         },
       ],

@@ -1,4 +1,5 @@
 'use client';
+import { newId } from '@/core/newId';
 import { useState } from 'react';
 import { Dialog, FileTrigger, Heading, Modal } from 'react-aria-components';
 import styled from 'styled-components';
@@ -73,11 +74,8 @@ function Steps({ onDone }: { readonly onDone: () => void }) {
     attempt(() => {
       const { design: before } = desk.store.getState();
       const names = new Map([...chosen].map(([driverId, name]) => [name, driverId]));
-      const { design, warnings } = railsFromNetlist(
-        from.netlist,
-        names,
-        before,
-        () => `part-${crypto.randomUUID().slice(0, 12)}`,
+      const { design, warnings } = railsFromNetlist(from.netlist, names, before, () =>
+        newId('part'),
       );
       desk.change({ type: 'replaceDesign', design }, `read the netlist ${from.title.slice(0, 40)}`);
       desk.select(null);

@@ -1,0 +1,41 @@
+import { useState, type KeyboardEvent } from 'react';
+import { cutText } from '@/core/text';
+
+interface TextDraftSetup {
+  readonly value: string;
+  /** UTF-16 units; what is longer is cut. */
+  readonly longest: number;
+  /** Called with what was written, without blanks at its ends, when it differs. */
+  readonly onCommit: (value: string) => void;
+  /** Whether nothing at all is an answer; otherwise an emptied field goes back to what it was. */
+  readonly mayBeEmpty?: boolean;
+  /** Whether Enter is a line of its own; then only leaving the field takes the text over. */
+  readonly hasLines?: boolean;
+}
+
+/** What is being typed into a field for text: Enter or leaving the field takes it over, Escape restores. */
+export function useTextDraft({
+  value,
+  longest,
+  onCommit,
+  mayBeEmpty = false,
+  hasLines = false,
+}: TextDraftSetup) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    const text = cutText(draft ?? '', longest).trim();
+    if (draft !== null && text !== value && (mayBeEmpty || text !== '')) onCommit(text);
+    setDraft(null);
+  };
+  return {
+    value: draft ?? value,
+    onChange: setDraft,
+    onBlur: take,
+    onKeyDown: (event: KeyboardEvent) => {
+      if (event.key === 'Enter' && !hasLines) take();
+      if (event.key !== 'Escape' || draft === null) return;
+      event.stopPropagation();
+      setDraft(null);
+    },
+  };
+}
