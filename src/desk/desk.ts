@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
@@ -40,7 +41,7 @@ export interface Desk {
   undo(): void;
   redo(): void;
   select(selection: Selection | null): void;
-  bypass(partId: string | null): void;
+  bypass(partId: PartId | null): void;
   foldShelf(stage: string, isFolded: boolean): void;
   /** Makes a saved state the one to compare with; null takes the pin away. */
   pin(revision: number | null): Promise<void>;

@@ -1,3 +1,4 @@
+import type { PartId, WayId } from '@/core/fields';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Design } from '@/core/document/schema';
 import type { Standing } from '@/core/promises/standing';
@@ -8,9 +9,9 @@ import type { History } from './history';
 
 /** What is chosen on the network drawing. */
 export type Selection =
-  | { readonly kind: 'part'; readonly id: string }
-  | { readonly kind: 'gap'; readonly wayId: string; readonly index: number }
-  | { readonly kind: 'way'; readonly id: string };
+  | { readonly kind: 'part'; readonly id: PartId }
+  | { readonly kind: 'gap'; readonly wayId: WayId; readonly index: number }
+  | { readonly kind: 'way'; readonly id: WayId };
 
 export interface DeskState {
   readonly design: Design;
@@ -36,7 +37,7 @@ export interface DeskState {
   readonly loadTrouble: string | null;
   /** Session state: never saved, never undone. */
   readonly selection: Selection | null;
-  readonly bypassedPartId: string | null;
+  readonly bypassedPartId: PartId | null;
   /** By stage, where it was folded or unfolded by hand. */
   readonly shelfFolds: Readonly<Record<string, boolean>>;
   /** State that the others are compared with. */

@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { partValue } from '@/core/document/partKinds';
 import * as comlink from 'comlink';
 import { meaningOf, type Meaning } from '@/core/brief/consequences';
@@ -54,7 +55,7 @@ const service = {
    */
   predict(
     design: Design,
-    bypassedPartId: string | null,
+    bypassedPartId: PartId | null,
   ): { prediction: Prediction; computeMs: number } {
     const start = performance.now();
     const prediction = predict(design, data, { bypassedPartId });
@@ -87,7 +88,7 @@ const service = {
   },
   /** The network as a SPICE deck; drivers are fitted for it. */
   deck: (design: Design) => networkDeck(design, data),
-  insight: (design: Design, partId: string) => partInsight(design, data, partId),
+  insight: (design: Design, partId: PartId) => partInsight(design, data, partId),
   actingAt: (design: Design, hz: number) => partsActingAt(design, data, hz),
   trapLoads: (design: Design) => trapLoads(design, data),
   proposeTrap: (design: Design, nearHz: number | null) =>

@@ -1,3 +1,4 @@
+import type { MeasurementId, PartId } from '@/core/fields';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Examination } from '@/core/insight/examine';
 import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
@@ -18,7 +19,7 @@ export type { Outcome, Study } from './predictor.worker';
 
 interface Request {
   readonly design: Design;
-  readonly bypassedPartId: string | null;
+  readonly bypassedPartId: PartId | null;
 }
 
 /** What comes of a request first. */
@@ -44,7 +45,7 @@ export interface PredictorListener {
 export interface PredictorClient {
   load(id: string, samples: Samples): void;
   /** Asks for a prediction. While one is being made, only the newest request waits; older ones are dropped. */
-  request(design: Design, bypassedPartId: string | null): void;
+  request(design: Design, bypassedPartId: PartId | null): void;
   /** Predicts another design beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
   /** Promises and usual figures of a network, as the strip judges them. */
@@ -54,7 +55,7 @@ export interface PredictorClient {
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
-  insight(design: Design, partId: string): Promise<PartInsight | null>;
+  insight(design: Design, partId: PartId): Promise<PartInsight | null>;
   /** What each trap works against at its frequency, ohms, by the ids of their groups. */
   trapLoads(design: Design): Promise<ReturnType<typeof trapLoads>>;
   /** The trap that takes a bump away, near a frequency or the highest. */
@@ -62,7 +63,7 @@ export interface PredictorClient {
   /** Parts by how much they move the level at a frequency, the strongest first. */
   actingAt(design: Design, hz: number): Promise<ReturnType<typeof partsActingAt>>;
   /** A measurement after its recipe, with its findings and views in time. */
-  examine(design: Design, measurementId: string): Promise<Examination | null>;
+  examine(design: Design, measurementId: MeasurementId): Promise<Examination | null>;
   /** @throws ProblemError */
   fitDriver(...args: Parameters<typeof fitDriver>): Promise<ParameterFit>;
   /** @throws ProblemError */

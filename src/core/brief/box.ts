@@ -1,3 +1,4 @@
+import type { DriverId } from '@/core/fields';
 import type { Brief } from '@/core/document/briefSchema';
 import { sourceOhmsOf } from '@/core/prediction/figures';
 import type { Design, Driver } from '@/core/document/schema';
@@ -32,7 +33,7 @@ export interface ClosedBox {
 }
 
 /** Resistance of the coils in series on the way to a driver, Ω; parts that are off do not count. */
-export function coilOhmsBefore({ ways }: Pick<Design, 'ways'>, driverId: string): number {
+export function coilOhmsBefore({ ways }: Pick<Design, 'ways'>, driverId: DriverId): number {
   let ohms = 0;
   for (const { ends, parts } of ways)
     if (ends.some((end) => end.driverId === driverId))

@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { partLoss, partValue } from '@/core/document/partKinds';
 import { makeElement } from '@/core/network/immittance';
 import type { Coupling, Element, Netlist } from '@/core/network/netlist';
@@ -34,7 +35,7 @@ export interface CompiledNetwork {
 export function compileNetwork(
   design: Design,
   usable: readonly { readonly way: Way }[],
-  bypassedPartId: string | null,
+  bypassedPartId: PartId | null,
 ): CompiledNetwork {
   const wiring = wire(
     design,

@@ -1,3 +1,4 @@
+import type { GroupId } from '@/core/fields';
 import { makePart } from '@/core/document/partKinds';
 import { elementValue } from '@/core/network/immittance';
 import type { Edge } from './netlistEdges';
@@ -31,7 +32,7 @@ export function createMaker(ids: ReadonlyMap<string, string>, losses: ReadonlyMa
   const part = (
     { element, a }: Edge & { readonly kind: 'leaf' },
     place: Part['place'],
-    groupId: string | null,
+    groupId: GroupId | null,
   ): Part => {
     const base = {
       ...plainPart,

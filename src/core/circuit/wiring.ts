@@ -1,3 +1,4 @@
+import type { PairId, WayId } from '@/core/fields';
 import { homesOf } from '@/core/document/networkSchema';
 import { partsIn, positionsOf, without, type Position } from '@/core/document/positions';
 import type { Bridge, Design, Node, Part, Way } from '@/core/document/schema';
@@ -20,7 +21,7 @@ export interface WiredWay {
 }
 
 /** Hot side of a pair of terminals. When the pairs are joined, all are one. */
-const terminalNode = ({ isJoined }: Design, pairId: string) =>
+const terminalNode = ({ isJoined }: Design, pairId: PairId) =>
   isJoined ? 'terminal' : `terminal of ${pairId}`;
 
 /** Ids of ways from which another starts, or on which a bridge stands. */
@@ -76,7 +77,7 @@ export function wire(
   const stacked = new Set(
     present.flatMap(({ from }) => (from.kind === 'return' ? [from.wayId] : [])),
   );
-  const backOf = (wayId: string) => (stacked.has(wayId) ? `return of ${wayId}` : '0');
+  const backOf = (wayId: WayId) => (stacked.has(wayId) ? `return of ${wayId}` : '0');
 
   const starts = new Map<string, string>();
   const ends = new Map<string, string>();

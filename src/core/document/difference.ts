@@ -1,3 +1,4 @@
+import type { GroupId } from '@/core/fields';
 import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Brief } from './briefSchema';
@@ -214,12 +215,12 @@ function parts(design: Design): Item[] {
 }
 
 /** A part's groups from the innermost out. */
-function groupsOf({ groups }: Way, groupId: string | null): Group[] {
+function groupsOf({ groups }: Way, groupId: GroupId | null): Group[] {
   const group = groups.find(({ id }) => id === groupId);
   return group ? [group, ...groupsOf({ groups } as Way, group.parentId)] : [];
 }
 
-const groupWords = (way: Way, groupId: string | null): string => {
+const groupWords = (way: Way, groupId: GroupId | null): string => {
   const joins = groupsOf(way, groupId).map(({ join }) => join);
   return joins.length === 0 ? '' : `, in a group in ${joins.join(' within one in ')}`;
 };

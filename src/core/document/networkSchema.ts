@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import { identifier, millimetres, name, positive } from '@/core/fields';
+import {
+  identifier,
+  millimetres,
+  name,
+  positive,
+  driverId,
+  groupId,
+  pairId,
+  partId,
+  wayId,
+} from '@/core/fields';
 
 /**
  * What the document says of the network: parts, rails, bridges, terminals, switches, couplings. One row of checks at the end
@@ -16,15 +26,15 @@ const fitSchema = z.strictObject({
   lowest: positive.nullable(),
   highest: positive.nullable(),
   /** Its value is always this many times another part's of the same kind. */
-  tie: z.strictObject({ partId: identifier, ratio: positive.max(1000) }).nullable(),
+  tie: z.strictObject({ partId, ratio: positive.max(1000) }).nullable(),
 });
 
 const partBase = {
-  id: identifier,
+  id: partId,
   name: designation,
   place: z.enum(['series', 'shunt']),
   /** Group of the way that it belongs to; null when it stands on the rail by itself. */
-  groupId: identifier.nullable(),
+  groupId: groupId.nullable(),
   /** Left out of the prediction: a series part is a wire, a shunt part is taken away. */
   isOff: z.boolean(),
   /** Its value is not changed by arrow keys or by a fit. */
@@ -57,10 +67,10 @@ export const partSchema = z.discriminatedUnion('kind', [
 
 /** Parts, and groups within it, that are joined to one two-pole: a trap, a damped coil. */
 export const groupSchema = z.strictObject({
-  id: identifier,
+  id: groupId,
   join: z.enum(['series', 'parallel']),
   /** Group that this one is a member of. */
-  parentId: identifier.nullable(),
+  parentId: groupId.nullable(),
 });
 
 /**
@@ -69,14 +79,14 @@ export const groupSchema = z.strictObject({
  */
 export const nodeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('ground') }),
-  z.strictObject({ kind: z.literal('terminals'), pairId: identifier }),
-  z.strictObject({ kind: z.enum(['start', 'end', 'return']), wayId: identifier }),
-  z.strictObject({ kind: z.literal('after'), partId: identifier }),
+  z.strictObject({ kind: z.literal('terminals'), pairId }),
+  z.strictObject({ kind: z.enum(['start', 'end', 'return']), wayId }),
+  z.strictObject({ kind: z.literal('after'), partId }),
 ]);
 
 /** A driver at the end of a rail; its polarity is seen from the rail. */
 export const endSchema = z.strictObject({
-  driverId: identifier,
+  driverId,
   polarity: z.enum(['normal', 'reversed']),
 });
 
@@ -98,7 +108,7 @@ const slopeSchema = z
  * starts is stacked upon it; otherwise it returns to ground.
  */
 export const waySchema = z.strictObject({
-  id: identifier,
+  id: wayId,
   name,
   from: nodeSchema,
   ends: z.array(endSchema).max(8),
@@ -113,7 +123,7 @@ export const waySchema = z.strictObject({
   parts: z.array(partSchema).max(60),
   groups: z.array(groupSchema).max(40),
   /** Way whose parts are always this one's too; absent for a way that stands alone. */
-  mirrorOf: identifier.optional(),
+  mirrorOf: wayId.optional(),
 });
 
 /** A part between any two places. */
@@ -121,7 +131,7 @@ export const bridgeSchema = z.strictObject({ part: partSchema, a: nodeSchema, b:
 
 /** Two terminals for an amplifier. All amplifiers are of one kind; gain and polarity are set at each. */
 export const pairSchema = z.strictObject({
-  id: identifier,
+  id: pairId,
   name,
   gainDb: z.number().min(-40).max(20),
   polarity: z.enum(['normal', 'reversed']),
@@ -131,7 +141,7 @@ export const pairSchema = z.strictObject({
 export const settingSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('part'),
-    id: identifier,
+    id: partId,
     value: positive,
     seriesOhms: z.number().min(0).max(1000),
     isLossFixed,
@@ -139,12 +149,12 @@ export const settingSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('driver'),
-    id: identifier,
+    id: driverId,
     position: z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres }),
   }),
   z.strictObject({
     kind: z.literal('way'),
-    id: identifier,
+    id: wayId,
     polarity: z.enum(['normal', 'reversed']),
   }),
 ]);
@@ -208,8 +218,8 @@ export const tieTrouble = (parts: readonly RawPart[]) => {
 
 /** Two coils that hear each other. */
 export const couplingSchema = z.strictObject({
-  partA: identifier,
-  partB: identifier,
+  partA: partId,
+  partB: partId,
   /** M/√(L₁L₂); positive when the starts of both windings point toward the amplifier or the rail. */
   coefficient: z.number().gt(-1).lt(1),
 });
@@ -299,7 +309,7 @@ export function switchTrouble(
   },
   parts: readonly RawPart[],
 ): string | null {
-  const known = {
+  const known: Readonly<Record<'part' | 'driver' | 'way', ReadonlySet<string>>> = {
     part: new Set(parts.map(({ id }) => id)),
     driver: new Set(design.drivers.map(({ id }) => id)),
     way: new Set(design.ways.map(({ id }) => id)),

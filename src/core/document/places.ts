@@ -1,3 +1,4 @@
+import type { WayId } from '@/core/fields';
 import { homesOf } from './networkSchema';
 import type { Design, Node, Way } from './schema';
 
@@ -34,7 +35,7 @@ export const nodeKey = (node: Node): string =>
         : `${node.kind} ${node.wayId}`;
 
 /** Places from which a way may start: no place on itself or on what stands on it. */
-export function startsFor(design: Design, wayId: string): Node[] {
+export function startsFor(design: Design, wayId: WayId): Node[] {
   const homeOf = homesOf(design.ways, design.terminals);
   const standsOnIt = (node: Node): boolean => {
     const home = homeOf(node);

@@ -1,8 +1,9 @@
+import type { WayId } from '@/core/fields';
 import type { Design, Measurement } from './schema';
 
 /** Where the curves of a way come from, in words. */
 export interface Provenance {
-  readonly wayId: string;
+  readonly wayId: WayId;
   readonly wayName: string;
   /** Each of response and impedance: the file, when it was read, what is done to it. */
   readonly sources: readonly string[];

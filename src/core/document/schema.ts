@@ -8,7 +8,15 @@ import {
   sheetSchema,
   targetSchema,
 } from './briefSchema';
-import { fingerprint, identifier, millimetres, name, positive } from '@/core/fields';
+import {
+  fingerprint,
+  identifier,
+  millimetres,
+  name,
+  positive,
+  type DriverId,
+  driverId,
+} from '@/core/fields';
 import type {
   endSchema,
   groupSchema,
@@ -104,7 +112,7 @@ const fittingSchema = z.strictObject({
 const placeSchema = z.strictObject({ xMm: millimetres, yMm: millimetres, zMm: millimetres });
 
 const driverSchema = z.strictObject({
-  id: identifier,
+  id: driverId,
   name,
   responseId: fingerprint.nullable(),
   impedanceId: fingerprint.nullable(),
@@ -253,7 +261,7 @@ export const plainWay = {
 } satisfies Partial<Way>;
 
 /** The end of a way with one driver in its polarity. */
-export const endAt = (driverId: string): WayEnd => ({ driverId, polarity: 'normal' });
+export const endAt = (driverId: DriverId): WayEnd => ({ driverId, polarity: 'normal' });
 
 /** All parts of the network: those on rails, and bridges. */
 export const partsOf = ({ ways, bridges }: Pick<Design, 'ways' | 'bridges'>): Part[] => [

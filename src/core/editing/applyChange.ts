@@ -1,3 +1,4 @@
+import type { MeasurementId } from '@/core/fields';
 import { withStatedLoss } from '@/core/document/partKinds';
 import { inserted, tidied } from './arrange';
 import type { Change } from './change';
@@ -237,7 +238,7 @@ function editedDriver(design: Design, driver: Driver, set: Partial<Omit<Driver, 
 }
 
 /** The design with no driver using a measurement. */
-const detached = (design: Design, measurementId: string): Design => ({
+const detached = (design: Design, measurementId: MeasurementId): Design => ({
   ...design,
   drivers: design.drivers.map((driver) => ({
     ...driver,

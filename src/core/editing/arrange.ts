@@ -1,3 +1,4 @@
+import type { GroupId, PartId } from '@/core/fields';
 import { lettersOf, takeFreeName } from '@/core/document/partKinds';
 import { groupChain, partsIn, positionsOf } from '@/core/document/positions';
 import type { Group, Part, Place, Way } from '@/core/document/schema';
@@ -23,7 +24,7 @@ export function tidied({ parts, groups }: Standing): Standing {
 }
 
 /** A group taken apart: its members go into the group around it, or onto the rail. */
-export function dissolved({ parts, groups }: Standing, groupId: string): Standing {
+export function dissolved({ parts, groups }: Standing, groupId: GroupId): Standing {
   const parentId = groups.find(({ id }) => id === groupId)?.parentId ?? null;
   return {
     parts: parts.map((part) => (part.groupId === groupId ? { ...part, groupId: parentId } : part)),
@@ -41,9 +42,9 @@ export function dissolved({ parts, groups }: Standing, groupId: string): Standin
  */
 export function joinedWithNext(
   standing: Standing,
-  partId: string,
+  partId: PartId,
   join: Group['join'],
-  groupId: string,
+  groupId: GroupId,
 ): Standing | null {
   const at = standing.parts.findIndex(({ id }) => id === partId);
   const part = standing.parts.at(at);
@@ -96,7 +97,7 @@ export function inserted(standing: Standing, index: number, part: Part): Standin
 }
 
 /** One step along: a part among the members of its group, a part or the whole group along the rail. */
-export function movedAlong(standing: Standing, partId: string, direction: 1 | -1): Standing | null {
+export function movedAlong(standing: Standing, partId: PartId, direction: 1 | -1): Standing | null {
   const positions = positionsOf(standing);
   const at = positions.findIndex(({ branch }) => partsIn(branch).some(({ id }) => id === partId));
   const other = positions.at(at + direction);
@@ -110,14 +111,14 @@ export function movedAlong(standing: Standing, partId: string, direction: 1 | -1
 export function movedAcross(
   from: Standing,
   to: Standing,
-  partId: string,
+  partId: PartId,
 ): { readonly from: Standing; readonly to: Standing } | null {
   const moved = positionOf(from, partId);
   return moved && { from: withoutPosition(from, moved), to: withPosition(to, moved) };
 }
 
 /** What stands at the same place of a rail as a part, by itself. */
-export function positionOf({ parts, groups }: Standing, partId: string): Standing | null {
+export function positionOf({ parts, groups }: Standing, partId: PartId): Standing | null {
   const position = positionsOf({ parts, groups }).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
   );
@@ -138,7 +139,7 @@ const withPosition = ({ parts, groups }: Standing, more: Standing): Standing => 
 });
 
 /** A part, with all of the group that it is in, put in series or in shunt. */
-export function placed(standing: Standing, partId: string, place: Place): Standing {
+export function placed(standing: Standing, partId: PartId, place: Place): Standing {
   const position = positionsOf(standing).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
   );

@@ -1,3 +1,4 @@
+import type { DriverId, MeasurementId, PartId, WayId } from '@/core/fields';
 import type { Standing } from './arrange';
 import type { Brief, DriverSheet, PromiseEntry, Target } from '@/core/document/briefSchema';
 import type {
@@ -14,10 +15,10 @@ import type {
 export type Change =
   | { readonly type: 'renameDesign'; readonly name: string }
   | { readonly type: 'addMeasurements'; readonly measurements: readonly Measurement[] }
-  | { readonly type: 'removeMeasurement'; readonly id: string }
+  | { readonly type: 'removeMeasurement'; readonly id: MeasurementId }
   | {
       readonly type: 'editMeasurement';
-      readonly id: string;
+      readonly id: MeasurementId;
       readonly set: Partial<
         Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'recipe'>
       >;
@@ -25,7 +26,7 @@ export type Change =
   /** The same edit to many: a recipe copied, a folder's microphone stated. */
   | {
       readonly type: 'editMeasurements';
-      readonly ids: readonly string[];
+      readonly ids: readonly MeasurementId[];
       readonly set: Partial<Pick<Measurement, 'microphone' | 'driveVolts' | 'recipe'>>;
     }
   | { readonly type: 'addDriver'; readonly driver: Driver }
@@ -35,53 +36,57 @@ export type Change =
       readonly drivers: readonly Driver[];
       readonly measurements: readonly Measurement[];
     }
-  | { readonly type: 'removeDriver'; readonly id: string }
-  | { readonly type: 'editDriver'; readonly id: string; readonly set: Partial<Omit<Driver, 'id'>> }
+  | { readonly type: 'removeDriver'; readonly id: DriverId }
+  | {
+      readonly type: 'editDriver';
+      readonly id: DriverId;
+      readonly set: Partial<Omit<Driver, 'id'>>;
+    }
   | { readonly type: 'addWay'; readonly way: Way }
-  | { readonly type: 'removeWay'; readonly id: string }
+  | { readonly type: 'removeWay'; readonly id: WayId }
   | {
       readonly type: 'editWay';
-      readonly id: string;
+      readonly id: WayId;
       readonly set: Partial<
         Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity' | 'target'>
       >;
     }
   /** Makes a way's parts always those of another; null lets it stand alone with what it has. */
-  | { readonly type: 'mirrorWay'; readonly id: string; readonly ofId: string | null }
+  | { readonly type: 'mirrorWay'; readonly id: WayId; readonly ofId: WayId | null }
   | {
       readonly type: 'addPart';
-      readonly wayId: string;
+      readonly wayId: WayId;
       readonly index: number;
       readonly part: Part;
     }
-  | { readonly type: 'removePart'; readonly id: string }
+  | { readonly type: 'removePart'; readonly id: PartId }
   | { readonly type: 'replacePart'; readonly part: Part }
   /** What stands on some ways, arranged anew (`arrange.ts`), by the ids of these. */
-  | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<string, Standing> }
+  | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<WayId, Standing> }
   | { readonly type: 'addBridge'; readonly bridge: Bridge }
   | {
       readonly type: 'moveBridge';
-      readonly partId: string;
+      readonly partId: PartId;
       readonly set: Partial<Pick<Bridge, 'a' | 'b'>>;
     }
   /** Two parts change places; each keeps its value and its name. */
-  | { readonly type: 'swapParts'; readonly partA: string; readonly partB: string }
+  | { readonly type: 'swapParts'; readonly partA: PartId; readonly partB: PartId }
   | {
       readonly type: 'editPart';
-      readonly id: string;
+      readonly id: PartId;
       readonly set: Partial<Pick<Part, 'isOff' | 'isLocked' | 'fit'>>;
     }
   /** Values of several parts at once, by id, with their losses where these follow: what a fit found. */
-  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<string, PartSetting> }
-  | { readonly type: 'setPartValue'; readonly id: string; readonly value: number }
+  | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<PartId, PartSetting> }
+  | { readonly type: 'setPartValue'; readonly id: PartId; readonly value: number }
   /** States a part's loss by hand; null lets it follow the value again, from what it is. */
-  | { readonly type: 'setPartLoss'; readonly id: string; readonly seriesOhms: number | null }
-  | { readonly type: 'setCore'; readonly id: string; readonly isMagnetic: boolean }
+  | { readonly type: 'setPartLoss'; readonly id: PartId; readonly seriesOhms: number | null }
+  | { readonly type: 'setCore'; readonly id: PartId; readonly isMagnetic: boolean }
   /** Couples two coils, or changes how strongly; a coefficient of 0 parts them. */
   | {
       readonly type: 'coupleCoils';
-      readonly partA: string;
-      readonly partB: string;
+      readonly partA: PartId;
+      readonly partB: PartId;
       readonly coefficient: number;
     }
   | { readonly type: 'setAmplifier'; readonly amplifier: Design['amplifier'] }
@@ -98,7 +103,7 @@ export type Change =
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }
-  | { readonly type: 'setDriverSheet'; readonly id: string; readonly set: Partial<DriverSheet> }
+  | { readonly type: 'setDriverSheet'; readonly id: DriverId; readonly set: Partial<DriverSheet> }
   /** Puts an entry in the place of the one with the same id, or adds it. */
   | { readonly type: 'setPromise'; readonly entry: PromiseEntry }
   | { readonly type: 'removePromise'; readonly id: string }
@@ -108,7 +113,7 @@ export type Change =
   | { readonly type: 'replaceDesign'; readonly design: Design };
 
 /** What stands on one way, arranged anew. */
-export const arrangeWay = (wayId: string, standing: Standing): Change => ({
+export const arrangeWay = (wayId: WayId, standing: Standing): Change => ({
   type: 'arrangeWays',
   standings: new Map([[wayId, standing]]),
 });

@@ -1,3 +1,4 @@
+import type { PartId, WayId } from '@/core/fields';
 import { lettersOf, takeFreeName } from '@/core/document/partKinds';
 import type { Standing } from './arrange';
 import type { Change } from './change';
@@ -12,7 +13,7 @@ const sourceOf = (design: Design, { mirrorOf }: Way): Way | undefined =>
   mirrorOf === undefined ? undefined : design.ways.find(({ id }) => id === mirrorOf);
 
 /** The part that a part on a mirroring way follows, by its id; any other part's own. */
-export function originalOf(design: Design, partId: string): string {
+export function originalOf(design: Design, partId: PartId): string {
   for (const way of design.ways) {
     const at = way.parts.findIndex(({ id }) => id === partId);
     if (at >= 0) return sourceOf(design, way)?.parts[at].id ?? partId;
@@ -75,7 +76,7 @@ export function mirroredBack(design: Design, change: Change): Change {
   }
 }
 
-const mirrorsOneOf = (design: Design, wayId: string, ways: ReadonlyMap<string, unknown>) => {
+const mirrorsOneOf = (design: Design, wayId: WayId, ways: ReadonlyMap<string, unknown>) => {
   const original = design.ways.find(({ id }) => id === wayId)?.mirrorOf;
   return original !== undefined && ways.has(original);
 };

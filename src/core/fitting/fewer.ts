@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { partValue, hasLoss } from '@/core/document/partKinds';
 import { applyChange } from '@/core/editing/applyChange';
 import type { MeasurementData } from '@/core/measurement/samples';
@@ -11,7 +12,7 @@ import { variablesOf } from './variables';
 
 /** A part that went, and what the network came to without it. */
 export interface Omission {
-  readonly partId: string;
+  readonly partId: PartId;
   readonly partName: string;
   /** Rise of the cost, dB; negative where the rest does better alone. */
   readonly addedDb: number;

@@ -1,3 +1,4 @@
+import type { WayId } from '@/core/fields';
 import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/document/briefSchema';
 import { overSensitivityVolts, type Band } from '@/core/prediction/figures';
@@ -28,7 +29,7 @@ export interface Goal {
   /** Phase between neighbours where they overlap, from what their slopes are meant to make, degrees. */
   readonly tracking: (Aim & { readonly mostDeg: number; readonly quadrature: Quadrature }) | null;
   /** Ways that are to follow their own slopes, by id. */
-  readonly ways: readonly (Aim & { readonly wayId: string; readonly target: WayTarget })[];
+  readonly ways: readonly (Aim & { readonly wayId: WayId; readonly target: WayTarget })[];
   /** Mean level over the band of the sensitivity for the design's voltage, at the terminals and at the source, dB. */
   readonly sensitivity: (Aim & { readonly leastDb: number }) | null;
   readonly seatLevel: (Aim & { readonly leastDb: number }) | null;

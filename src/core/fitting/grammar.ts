@@ -1,3 +1,4 @@
+import type { DriverId, GroupId } from '@/core/fields';
 import {
   endAt,
   plainPart,
@@ -12,7 +13,7 @@ import {
 
 /** Filter of one way, as a few words say it: what a search tries. */
 export interface WayRecipe {
-  readonly driverId: string;
+  readonly driverId: DriverId;
   /** Order of the high pass that keeps the lows away; 0 for none. */
   readonly highPass: 0 | 1 | 2 | 3;
   readonly lowPass: 0 | 1 | 2 | 3;
@@ -110,7 +111,7 @@ export function networkOf(
     const add = (
       place: Part['place'],
       value: { ohms: number } | { henries: number } | { farads: number },
-      groupId: string | null = null,
+      groupId: GroupId | null = null,
     ) => {
       const letter = 'ohms' in value ? 'R' : 'henries' in value ? 'L' : 'C';
       const partName = nameOf(letter);

@@ -1,3 +1,4 @@
+import type { WayId } from '@/core/fields';
 import {
   centreOf,
   crossingIndex,
@@ -371,7 +372,7 @@ export function wayTerm(
     wayId,
     target,
     weight,
-  }: { readonly wayId: string; readonly target: WayTarget; readonly weight: number },
+  }: { readonly wayId: WayId; readonly target: WayTarget; readonly weight: number },
   playback: Playback,
   frequencyHz: Float64Array,
   band: Goal['onAxis']['band'],

@@ -1,3 +1,4 @@
+import type { GroupId, WayId } from '@/core/fields';
 import { partValue } from '@/core/document/partKinds';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { usableWays } from '@/core/prediction/inspect';
@@ -15,8 +16,8 @@ import { loadOf, ohmsAt } from './filterLoad';
  * series and to the return.
  */
 export interface Trap {
-  readonly groupId: string;
-  readonly wayId: string;
+  readonly groupId: GroupId;
+  readonly wayId: WayId;
   /** "R5 L5 C6". */
   readonly name: string;
   readonly kind: 'line' | 'return';
@@ -121,7 +122,7 @@ const withoutGroup = (design: Design, { groupId }: Trap): Design => ({
 });
 
 /** Voltage at the end of a way at one frequency; null when it can't be solved. */
-function voltsAt(design: Design, data: MeasurementData, wayId: string, hz: number): number | null {
+function voltsAt(design: Design, data: MeasurementData, wayId: WayId, hz: number): number | null {
   const grid = Float64Array.of(hz);
   const circuit = solvableOf(design, data, createConditioner(), createWayInputs(grid));
   const at = circuit?.usable.findIndex(({ way }) => way.id === wayId) ?? -1;
@@ -146,7 +147,7 @@ function voltsAt(design: Design, data: MeasurementData, wayId: string, hz: numbe
 
 /** A trap that would take away a bump, on the line before the drivers of a way. */
 export interface TrapProposal extends TrapFigures {
-  readonly wayId: string;
+  readonly wayId: WayId;
   readonly values: ReturnType<typeof trapValues>;
 }
 
@@ -253,7 +254,7 @@ function widthOf(
 }
 
 /** |Z| of a way's drivers at one frequency. */
-function ohmsAtEnd(design: Design, data: MeasurementData, wayId: string, hz: number): number {
+function ohmsAtEnd(design: Design, data: MeasurementData, wayId: WayId, hz: number): number {
   const { way, ends } = usableWays(design, data, createConditioner()).find(
     (one) => one.way.id === wayId,
   )!;

@@ -1,3 +1,4 @@
+import type { MeasurementId } from '@/core/fields';
 import type { Driver, Measurement } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { angleInName } from './angleName';
@@ -81,8 +82,8 @@ function joinStrays(groups: Map<string, { words: string; members: Measurement[] 
 
 /** What a driver is given of its measurements. */
 export interface DriverSlots {
-  readonly responseId: string | null;
-  readonly impedanceId: string | null;
+  readonly responseId: MeasurementId | null;
+  readonly impedanceId: MeasurementId | null;
   readonly offAxisIds: readonly string[];
   /** Measurements for which it has no place: a second impedance, a response without angle beside another. */
   readonly leftOver: readonly string[];

@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { lossExponent, partLoss } from '@/core/document/partKinds';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import type { MeasurementData } from '@/core/measurement/samples';
@@ -84,7 +85,7 @@ export function partsActingAt(
   design: Design,
   data: MeasurementData,
   hz: number,
-): { readonly partId: string; readonly partName: string; readonly db: number }[] {
+): { readonly partId: PartId; readonly partName: string; readonly db: number }[] {
   const circuit = summedCircuit(design, data, Float64Array.of(hz, hz * 1.001));
   const names = new Set(circuit?.netlist.elements.map(({ name }) => name));
   const parts = partsOf(design).filter(({ name }) => names.has(name));

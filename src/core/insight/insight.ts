@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { isPassive, makeElement, seriesFormOf, squaredOhms } from '@/core/network/immittance';
 import type { Netlist, PassiveElement } from '@/core/network/netlist';
 import { levelDbOf } from '@/core/prediction/derived';
@@ -55,7 +56,7 @@ const heardBand = { fromHz: 200, toHz: 15_000 };
 export function partInsight(
   design: Design,
   data: MeasurementData,
-  partId: string,
+  partId: PartId,
   frequencyHz: Float64Array = designGridHz(),
 ): PartInsight | null {
   const part = partsOf(design).find(({ id }) => id === partId);

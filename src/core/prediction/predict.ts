@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { designGridHz } from '@/core/grid/logGrid';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
@@ -20,7 +21,7 @@ import { createWindowLevel, type HeardDriver } from './windowLevel';
 
 export interface PredictOptions {
   /** A part to leave out of this prediction: a series part becomes a wire, a shunt part is taken away. */
-  readonly bypassedPartId?: string | null;
+  readonly bypassedPartId?: PartId | null;
 }
 
 /** Predicts designs one after the other; steps whose input did not change keep their result. */
@@ -57,7 +58,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
   }
 
   /** The solution of a design; null while no way can be computed; a problem where none is finite. */
-  function solved(design: Design, data: MeasurementData, bypassedPartId: string | null) {
+  function solved(design: Design, data: MeasurementData, bypassedPartId: PartId | null) {
     try {
       const circuit = solvableOf(design, data, condition, inputs, bypassedPartId);
       return circuit && ({ kind: 'solved', circuit, solver: solve(circuit) } as const);

@@ -1,3 +1,4 @@
+import type { DriverId, PairId, WayId } from '@/core/fields';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Mark } from '@/core/measurement/steps/step';
 import type { Problem } from '@/core/problem';
@@ -12,7 +13,7 @@ export interface Finding extends Problem {
 }
 
 export interface WayPrediction {
-  readonly wayId: string;
+  readonly wayId: WayId;
   /** Contribution to the sum, and its level in dB; −Infinity where the driver counts as silent. */
   readonly pressure: GridSpectrum;
   readonly levelDb: Float64Array;
@@ -24,7 +25,7 @@ export interface WayPrediction {
 
 /** Impedance at a pair of terminals. */
 export interface PairLoad {
-  readonly pairId: string;
+  readonly pairId: PairId;
   readonly name: string;
   readonly ohms: Float64Array;
   readonly phaseDeg: Float64Array;
@@ -48,8 +49,8 @@ export interface PredictionSummary {
 
 /** What a driver takes of a programme with 1 V rms at the source behind the amplifier; all grows with that voltage. */
 export interface DriverStrain {
-  readonly wayId: string;
-  readonly driverId: string;
+  readonly wayId: WayId;
+  readonly driverId: DriverId;
   /** Mean square voltage at the driver, and electrical power into it, W. */
   readonly voltsSquared: number;
   readonly watts: number;

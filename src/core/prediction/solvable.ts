@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { compileNetwork, type CompiledNetwork } from '@/core/circuit/compileNetwork';
 import type { Design } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
@@ -31,7 +32,7 @@ export function solvableOf(
   data: MeasurementData,
   condition: Conditioner,
   { loadOf }: Pick<WayInputs, 'loadOf'>,
-  bypassedPartId: string | null = null,
+  bypassedPartId: PartId | null = null,
 ): Solvable | null {
   const usable = usableWays(design, data, condition);
   if (usable.length === 0) return null;

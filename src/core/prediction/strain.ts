@@ -1,3 +1,4 @@
+import type { DriverId, WayId } from '@/core/fields';
 import { motionOfFigures, motionOfImpedance, type Motion } from '@/core/driver/motion';
 import { motorOf } from '@/core/driver/motor';
 import { ratingOf, type PowerRating } from '@/core/driver/rating';
@@ -10,8 +11,8 @@ import type { Design, Driver } from '@/core/document/schema';
 
 /** What a driver has to bear at one setting of the amplifier, held against its limits. */
 export interface DriverLoad {
-  readonly wayId: string;
-  readonly driverId: string;
+  readonly wayId: WayId;
+  readonly driverId: DriverId;
   readonly driverName: string;
   /** True power into its impedance. */
   readonly watts: number;
@@ -38,7 +39,7 @@ export interface Strains {
   ) => Motion | null;
   /** From the voltage at the driver, for the design's voltage at the source. */
   readonly strainOf: (
-    wayId: string,
+    wayId: WayId,
     end: UsableDriver,
     re: Float64Array,
     im: Float64Array,

@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { partValue } from '@/core/document/partKinds';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Predictor } from '@/core/prediction/predict';
@@ -8,7 +9,7 @@ import { promisesOf } from './promisesOf';
 
 /** A part by which a promise can be moved, and how. */
 export interface Lever {
-  readonly partId: string;
+  readonly partId: PartId;
   readonly partName: string;
   /** Direction that helps. */
   readonly direction: 'larger' | 'smaller';

@@ -1,4 +1,5 @@
 'use client';
+import type { WayId } from '@/core/fields';
 import { useShallow } from 'zustand/react/shallow';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
@@ -279,7 +280,7 @@ const phaseAxis = { bottom: -90, top: 90, unit: '°', ticks: [-90, -45, 0, 45, 9
 interface WayChoiceProps {
   readonly names: ReadonlyMap<string, string>;
   readonly chosen: string;
-  readonly onChoose: (wayId: string) => void;
+  readonly onChoose: (wayId: WayId) => void;
 }
 
 /** Which way is turned round. */

@@ -1,4 +1,5 @@
 'use client';
+import type { DriverId } from '@/core/fields';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -21,7 +22,7 @@ export function AngleTable({ onShow }: { readonly onShow: (id: string) => void }
   const told = responses.filter(({ angle }) => angle !== null);
   const ownerOf = (id: string) =>
     drivers.find(({ offAxisIds }) => offAxisIds.includes(id))?.id ?? nobody;
-  const give = (ids: readonly string[], driverId: string, label: string) => {
+  const give = (ids: readonly string[], driverId: DriverId, label: string) => {
     const { drivers: all } = desk.store.getState().design;
     for (const driver of all) {
       const rest = driver.offAxisIds.filter((id) => !ids.includes(id));

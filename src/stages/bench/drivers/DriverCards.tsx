@@ -1,4 +1,5 @@
 'use client';
+import type { MeasurementId } from '@/core/fields';
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import { moveSinceMeasured } from '@/core/document/moved';
@@ -15,7 +16,11 @@ import { curveStyle } from '@/ui/theme';
 const none = 'none';
 
 /** The drivers: which measurements are theirs, and where their acoustic centres lie. */
-export function DriverCards({ onShow }: { readonly onShow: (measurementId: string) => void }) {
+export function DriverCards({
+  onShow,
+}: {
+  readonly onShow: (measurementId: MeasurementId) => void;
+}) {
   const drivers = useDeskState((state) => state.design.drivers);
   const measurements = useDeskState((state) => state.design.measurements);
   const ways = useDeskState((state) => state.design.ways);
@@ -47,7 +52,7 @@ interface DriverCardProps {
   readonly driver: Driver;
   readonly measurements: Design['measurements'];
   readonly colour: string;
-  readonly onShow: (measurementId: string) => void;
+  readonly onShow: (measurementId: MeasurementId) => void;
 }
 
 function DriverCard({ driver, measurements, colour, onShow }: DriverCardProps) {

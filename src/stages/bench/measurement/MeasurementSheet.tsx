@@ -1,4 +1,5 @@
 'use client';
+import type { DriverId } from '@/core/fields';
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/document/schema';
@@ -97,17 +98,17 @@ function AssignChoice({ measurement }: { readonly measurement: Measurement }) {
   const measurements = useDeskState((state) => state.design.measurements);
   const { addDriver, assign } = useDriverEdits();
   /** What the user has to say yes to: the driver, and what would be replaced or looks wrong. */
-  const [doubt, setDoubt] = useState<{ driverId: string; text: string } | null>(null);
+  const [doubt, setDoubt] = useState<{ driverId: DriverId; text: string } | null>(null);
   const user = drivers.find(
     ({ responseId, impedanceId }) =>
       responseId === measurement.id || impedanceId === measurement.id,
   );
-  const give = (driverId: string) => {
+  const give = (driverId: DriverId) => {
     setDoubt(null);
     if (driverId === newDriver) addDriver(measurement);
     else assign(measurement, driverId);
   };
-  const ask = (driverId: string) => {
+  const ask = (driverId: DriverId) => {
     const driver = drivers.find(({ id }) => id === driverId);
     const isResponse = measurement.kind === 'response';
     const presentId = isResponse ? driver?.responseId : driver?.impedanceId;

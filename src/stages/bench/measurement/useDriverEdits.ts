@@ -1,4 +1,5 @@
 'use client';
+import type { DriverId } from '@/core/fields';
 import { newId } from '@/core/newId';
 import { useCallback } from 'react';
 import { emptyDriver, type Measurement } from '@/core/document/schema';
@@ -24,7 +25,7 @@ export function useDriverEdits() {
   );
 
   const assign = useCallback(
-    (measurement: Measurement, driverId: string) => {
+    (measurement: Measurement, driverId: DriverId) => {
       const { drivers } = desk.store.getState().design;
       const driver = drivers.find(({ id }) => id === driverId);
       if (!driver) return;

@@ -1,3 +1,4 @@
+import type { PartId, WayId } from '@/core/fields';
 import { newId } from '@/core/newId';
 import { partKinds, partValue } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
@@ -87,7 +88,7 @@ export function createEdits(desk: Desk) {
   const chosenPart = (selection: Selection) =>
     selection.kind === 'part' ? anyPart(selection.id) : undefined;
 
-  const add = (wayId: string, index: number, kind: PartKind, place: Place) => {
+  const add = (wayId: WayId, index: number, kind: PartKind, place: Place) => {
     const part = newPart(current(), kind, place, newId('part'));
     desk.change({ type: 'addPart', wayId, index, part }, `add ${part.name}`);
     desk.select({ kind: 'part', id: part.id });
@@ -230,7 +231,7 @@ export function createEdits(desk: Desk) {
     },
 
     /** Another kind of part in the same place; it gets the name and the first value of its kind. */
-    replace(partId: string, kind: PartKind) {
+    replace(partId: PartId, kind: PartKind) {
       const part = anyPart(partId);
       if (!part || part.kind === kind) return;
       const next = { ...newPart(current(), kind, part.place, part.id), groupId: part.groupId };
@@ -327,7 +328,7 @@ export function createEdits(desk: Desk) {
       );
     },
 
-    swap(partId: string, otherId: string) {
+    swap(partId: PartId, otherId: string) {
       const [part, other] = [anyPart(partId), anyPart(otherId)];
       if (!part || !other) return;
       desk.change(
@@ -392,7 +393,7 @@ export function createEdits(desk: Desk) {
 const twinBelowMm = 200;
 
 /** Index behind the position of a rail at which a part stands. */
-function behindPosition(way: Way, partId: string): number {
+function behindPosition(way: Way, partId: PartId): number {
   const position = positionsOf(way).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
   )!;

@@ -1,4 +1,5 @@
 'use client';
+import type { PartId } from '@/core/fields';
 import { useShallow } from 'zustand/react/shallow';
 import { memo } from 'react';
 import styled from 'styled-components';
@@ -10,7 +11,7 @@ import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 const usualCoefficient = 0.03;
 
 interface CouplingsProps {
-  readonly partId: string;
+  readonly partId: PartId;
   readonly partName: string;
 }
 

@@ -1,4 +1,5 @@
 'use client';
+import type { WayId } from '@/core/fields';
 import { useMemo } from 'react';
 import { handovers, turnedRound, type Handover } from '@/core/insight/handovers';
 import { meantDeg, quadratureOf, type Quadrature } from '@/core/document/meantPhase';
@@ -22,7 +23,7 @@ export function HandoverNotes({ way }: { readonly way: Way }) {
 
 function told(
   handover: Handover,
-  wayId: string,
+  wayId: WayId,
   nameOf: (id: string) => string,
   quadrature: Quadrature,
 ): string {

@@ -1,4 +1,5 @@
 'use client';
+import type { PartId } from '@/core/fields';
 import { useShallow } from 'zustand/react/shallow';
 import { partKinds, partValue, hasLoss, kindsOfParts } from '@/core/document/partKinds';
 import { memo } from 'react';
@@ -248,7 +249,7 @@ function PartStates({ part }: { readonly part: Part }) {
 }
 
 /** Stands still while values move, as the choices below do: lists are slow to draw. */
-const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: string }) {
+const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: PartId }) {
   const edits = useNetworkEdits();
   const others = useDeskState(
     useShallow(
@@ -277,7 +278,7 @@ const KindChoice = memo(function KindChoice({
   partId,
   kind,
 }: {
-  readonly partId: string;
+  readonly partId: PartId;
   readonly kind: PartKind;
 }) {
   const edits = useNetworkEdits();

@@ -1,4 +1,5 @@
 'use client';
+import type { WayId } from '@/core/fields';
 import { magnitudesOf } from '@/core/prediction/derived';
 import { Fragment, useState } from 'react';
 import styled from 'styled-components';
@@ -146,7 +147,7 @@ function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
 }
 
 /** What a way's drivers have to bear with the amplifier driven as the brief says, and how far they move for a sine. */
-function Loads({ wayId }: { readonly wayId: string }) {
+function Loads({ wayId }: { readonly wayId: WayId }) {
   const design = useDeskState((state) => shownOf(state).design);
   const prediction = useDeskState((state) => shownOf(state).prediction);
   const loads = loadsAtDrive(design, prediction);

@@ -1,4 +1,5 @@
 'use client';
+import type { WayId } from '@/core/fields';
 import { partKinds, kindsOfParts } from '@/core/document/partKinds';
 import { memo } from 'react';
 import {
@@ -23,7 +24,7 @@ const places: readonly (readonly [Place, string])[] = [
 ];
 
 interface GapMenuProps {
-  readonly wayId: string;
+  readonly wayId: WayId;
   readonly wayName: string;
   readonly index: number;
   /** Name of the part or driver that follows. */

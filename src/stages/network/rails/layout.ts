@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/fields';
 import { homesOf } from '@/core/document/networkSchema';
 import { partsIn, positionsOf, type Position } from '@/core/document/positions';
 import type { Bridge, Design, Node, TerminalPair, Way } from '@/core/document/schema';
@@ -91,7 +92,7 @@ interface Sketch {
 }
 
 /** Cells from the bus to the rail behind a part. */
-function cellBehind({ positions, startCell }: Sketch, partId: string): number {
+function cellBehind({ positions, startCell }: Sketch, partId: PartId): number {
   let cell = startCell;
   for (const { branch, place, extent } of positions) {
     const isHere = partsIn(branch).some(({ id }) => id === partId);
