@@ -41,7 +41,7 @@ export function database(): Sequelize {
         /terminating connection/,
         /not queryable/,
       ],
-      max: 3,
+      max: 2,
     },
   });
   return shared.fairDatabase;

@@ -1,4 +1,3 @@
-import { Op } from 'sequelize';
 import {
   libraryDocument,
   samplesOf,
@@ -8,6 +7,7 @@ import {
 import { readDesign } from '@/core/document/readDesign';
 import { numberIds, type Design } from '@/core/document/schema';
 import { problem, ProblemError } from '@/core/problem';
+import { restoreRow } from './restoreRow';
 import { requireMeasurements } from './measurements';
 import { models, type LibraryRow } from './models';
 
@@ -49,7 +49,6 @@ function toldSamples(row: LibraryRow): Pick<LibraryEntry, 'samples' | 'trouble'>
 /** All drivers of the library, by name. */
 export async function listLibrary(): Promise<LibraryEntry[]> {
   const rows = await models().libraryDrivers.findAll({
-    where: { deletedAt: null },
     order: [
       ['name', 'ASC'],
       ['createdAt', 'ASC'],
@@ -66,7 +65,7 @@ export async function listLibrary(): Promise<LibraryEntry[]> {
 
 /** @throws ProblemError `library_driver_not_found` */
 export async function findLibraryDriver(id: string): Promise<StoredLibraryDriver> {
-  const row = await models().libraryDrivers.findOne({ where: { id, deletedAt: null } });
+  const row = await models().libraryDrivers.findOne({ where: { id } });
   if (!row) throw absent();
   return stored(row);
 }
@@ -92,7 +91,7 @@ export async function saveLibraryDriver(
   await requireMeasurements([clean]);
   const [count] = await models().libraryDrivers.update(
     { ...fieldsOf(clean), revision: baseRevision + 1 },
-    { where: { id, revision: baseRevision, deletedAt: null } },
+    { where: { id, revision: baseRevision } },
   );
   const now = await findLibraryDriver(id);
   if (count === 0)
@@ -108,18 +107,11 @@ export async function saveLibraryDriver(
 
 /** @throws ProblemError `library_driver_not_found` */
 export async function deleteLibraryDriver(id: string): Promise<void> {
-  const [count] = await models().libraryDrivers.update(
-    { deletedAt: new Date() },
-    { where: { id, deletedAt: null }, silent: true },
-  );
+  const count = await models().libraryDrivers.destroy({ where: { id } });
   if (count === 0) throw absent();
 }
 
 /** Takes a deletion back. */
 export async function restoreLibraryDriver(id: string): Promise<void> {
-  const [count] = await models().libraryDrivers.update(
-    { deletedAt: null },
-    { where: { id, deletedAt: { [Op.not]: null } }, silent: true },
-  );
-  if (count === 0) throw absent();
+  await restoreRow(models().libraryDrivers, id, absent);
 }

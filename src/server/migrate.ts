@@ -6,9 +6,18 @@ import * as library from './migrations/003-library';
 import * as searches from './migrations/004-searches';
 import * as searchLimits from './migrations/005-search-limits';
 import * as savesAndNotes from './migrations/006-saves-and-notes';
+import * as checks from './migrations/007-checks';
 
 /** In order; never edited once released, only added to. */
-const migrations = [projectsAndMeasurements, log, library, searches, searchLimits, savesAndNotes];
+export const migrations = [
+  projectsAndMeasurements,
+  log,
+  library,
+  searches,
+  searchLimits,
+  savesAndNotes,
+  checks,
+];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */
 export async function migrate(): Promise<void> {

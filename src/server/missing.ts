@@ -14,5 +14,5 @@ export const missing = () =>
 
 /** @throws ProblemError `project_missing` when it is not there, or deleted */
 export async function requireProject(id: string): Promise<void> {
-  if ((await models().projects.count({ where: { id, deletedAt: null } })) === 0) throw missing();
+  if ((await models().projects.count({ where: { id } })) === 0) throw missing();
 }

@@ -25,7 +25,7 @@ export interface ProjectRow extends Model<
   revision: CreationOptional<number>;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
-  /** Set when deleted; removed for good thirty days later. */
+  /** Set when deleted (Sequelize's `paranoid`: nothing finds it then); removed for good thirty days later. */
   deletedAt: CreationOptional<Date | null>;
   /** State that the others are compared with. */
   pinnedRevision: CreationOptional<number | null>;
@@ -164,7 +164,7 @@ export function models() {
         saveChain: DataTypes.UUID,
         saveNumber: DataTypes.INTEGER,
       },
-      { tableName: 'projects', underscored: true },
+      { tableName: 'projects', underscored: true, paranoid: true },
     ),
     states: database().define<StateRow>(
       'state',
@@ -224,7 +224,7 @@ export function models() {
         updatedAt: DataTypes.DATE,
         deletedAt: DataTypes.DATE,
       },
-      { tableName: 'library_drivers', underscored: true },
+      { tableName: 'library_drivers', underscored: true, paranoid: true },
     ),
     searches: database().define<SearchRow>(
       'search',

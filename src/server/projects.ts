@@ -9,6 +9,7 @@ import { cutText } from '@/core/text';
 import { database } from './database';
 import { requireMeasurements } from './measurements';
 import { missing } from './missing';
+import { restoreRow } from './restoreRow';
 import { findState, importVersions, recordState } from './log';
 import { models, type ProjectRow } from './models';
 import { endSearches } from './searches';
@@ -50,7 +51,7 @@ export async function listProjects(): Promise<ProjectSummary[]> {
 
 /** @throws ProblemError `project_missing` */
 export async function findProject(id: string): Promise<StoredProject> {
-  const row = await models().projects.findOne({ where: { id, deletedAt: null } });
+  const row = await models().projects.findOne({ where: { id } });
   if (!row) throw missing();
   return stored(row);
 }
@@ -104,7 +105,7 @@ export async function addVersions(
   await requireMeasurements(documents);
   await database().transaction(async (transaction) => {
     const row = await models().projects.findOne({
-      where: { id, deletedAt: null },
+      where: { id },
       transaction,
       lock: transaction.LOCK.UPDATE,
     });
@@ -155,7 +156,7 @@ export async function saveProject(
   // All or nothing, and one save at a time for each project: of two at the same moment exactly one finds its revision.
   return database().transaction(async (transaction) => {
     const row = await models().projects.findOne({
-      where: { id, deletedAt: null },
+      where: { id },
       transaction,
       lock: transaction.LOCK.UPDATE,
       // A plain object: comparing the document field by field would cost more than the rest of a save.
@@ -184,7 +185,7 @@ export async function pinState(id: string, revision: number | null): Promise<voi
   if (revision !== null) await findState(id, revision);
   const [count] = await models().projects.update(
     { pinnedRevision: revision },
-    { where: { id, deletedAt: null }, silent: true },
+    { where: { id }, silent: true },
   );
   if (count === 0) throw missing();
 }
@@ -192,10 +193,7 @@ export async function pinState(id: string, revision: number | null): Promise<voi
 /** @throws ProblemError `project_missing` */
 export async function deleteProject(id: string): Promise<void> {
   await database().transaction(async (transaction) => {
-    const [count] = await models().projects.update(
-      { deletedAt: new Date() },
-      { where: { id, deletedAt: null }, silent: true, transaction },
-    );
+    const count = await models().projects.destroy({ where: { id }, transaction });
     if (count === 0) throw missing();
     await endSearches(id, transaction);
   });
@@ -203,23 +201,20 @@ export async function deleteProject(id: string): Promise<void> {
 
 /** Takes a deletion back. */
 export async function restoreProject(id: string): Promise<void> {
-  const [count] = await models().projects.update(
-    { deletedAt: null },
-    { where: { id, deletedAt: { [Op.not]: null } }, silent: true },
-  );
-  if (count === 0) throw missing();
+  await restoreRow(models().projects, id, missing);
 }
 
 /** Removes what was deleted more than thirty days ago, and measurements that nothing names any more. */
 export async function purgeDeleted(now: Date): Promise<void> {
   const month = 30 * 24 * 3600 * 1000;
-  const longAgo = { where: { deletedAt: { [Op.lt]: new Date(now.getTime() - month) } } };
+  const before = new Date(now.getTime() - month);
+  const longAgo = { where: { deletedAt: { [Op.lt]: before } }, force: true };
   await models().projects.destroy(longAgo);
   await models().libraryDrivers.destroy(longAgo);
   await database().query(
     `DELETE FROM measurements m WHERE created_at < :before AND NOT EXISTS (
-       SELECT 1 FROM projects p WHERE m.id = ANY(p.measurement_ids)) AND NOT EXISTS (
-       SELECT 1 FROM library_drivers l WHERE m.id = ANY(l.measurement_ids))`,
-    { replacements: { before: new Date(now.getTime() - month) } },
+       SELECT 1 FROM projects p WHERE p.measurement_ids @> ARRAY[m.id]) AND NOT EXISTS (
+       SELECT 1 FROM library_drivers l WHERE l.measurement_ids @> ARRAY[m.id])`,
+    { replacements: { before } },
   );
 }

@@ -10,7 +10,6 @@ import {
 } from './briefSchema';
 import {
   fingerprint,
-  identifier,
   millimetres,
   name,
   positive,
