@@ -13,7 +13,7 @@ const demoFolder = join(import.meta.dirname, '../demo/reading-room');
 async function openDemo(page: Page): Promise<void> {
   await page.goto(address);
   await page.getByRole('button', { name: 'Open the demo' }).click();
-  await page.locator('[data-curve="sum"]').first().waitFor();
+  await page.locator('[data-curve="sum"]').first().waitFor({ state: 'attached' });
 }
 
 const shoot = async (page: Page, name: string) => {
@@ -121,7 +121,7 @@ async function branchTheNetwork(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Amplifier and terminals: Pair 2' }).focus();
   await page.getByText('It sees at least').first().waitFor();
   await page.getByRole('heading', { name: 'Terminals' }).scrollIntoViewIfNeeded();
-  await page.locator('[data-curve^="beside-"]').first().waitFor();
+  await page.locator('[data-curve^="beside-"]').first().waitFor({ state: 'attached' });
   await shoot(page, 'network-topology');
 }
 

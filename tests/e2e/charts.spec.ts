@@ -58,7 +58,7 @@ test('the chart with one way reversed follows the choice of way', async ({ page 
   await page.getByRole('option', { name: 'Tweeter' }).click();
   await expect.poll(() => drawn(page, 'reversed')).not.toBe(before);
   // Reversing the way itself makes the two curves change places.
-  const asItIs = await page.locator('[data-curve="sum"]').nth(1).getAttribute('d');
+  const asItIs = await drawn(page, 'sum', 1);
   await page.getByRole('button', { name: /^Tweeter: Tweeter/ }).focus();
   await page.keyboard.press('p');
   await expect.poll(() => drawn(page, 'reversed')).toBe(asItIs);
@@ -69,7 +69,7 @@ test('curves fold away and come back, and the evening table is remembered', asyn
   await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]')).toHaveCount(0);
   await page.keyboard.press('h');
-  await expect(page.locator('[data-curve="sum"]').first()).toBeVisible();
+  await expect(page.locator('[data-curve="sum"]').first()).toBeAttached();
   await page.keyboard.press('Control+Shift+e');
   await expect(page.locator('html')).toHaveAttribute('data-table', 'evening');
   await page.reload();

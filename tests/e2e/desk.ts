@@ -16,12 +16,14 @@ export async function openDemo(
 
 /** The drawn sum is there. */
 export async function expectCurves(page: Page): Promise<void> {
-  await expect(page.locator('[data-curve="sum"]').first()).toBeVisible();
+  await expect(page.locator('[data-curve="sum"]').first()).toHaveText(/ at 1k/);
 }
 
-/** SVG path of a drawn curve. */
-export const drawn = (page: Page, curve: string): Promise<string | null> =>
-  page.locator(`[data-curve="${curve}"]`).first().getAttribute('d');
+/** A curve's values at the octaves, as they are read to who does not see it. */
+export async function drawn(page: Page, curve: string, chart = 0): Promise<string> {
+  const words = await page.locator(`[data-curve="${curve}"]`).nth(chart).textContent();
+  return words!.replace(/^[^:]*: /, '');
+}
 
 /** The same once it stands still: the curve of the last of several key strokes comes a moment later. */
 export async function settled(page: Page, curve: string): Promise<string> {

@@ -229,7 +229,7 @@ test('the chosen part tells its influence, its heat and its failures; the cursor
 }) => {
   await openDemo(page);
   await part(page, 'R1').click();
-  await expect(page.locator('[data-curve="influence"]')).toBeVisible();
+  await expect(page.locator('[data-curve="influence"]')).toBeAttached();
   await expect(page.getByText(/A tenth more moves the sum by [−+][\d.]+ dB at/)).toBeVisible();
   await expect(
     page.getByText(/With the amplifier 3 dB into clipping, a worst case \(22\.0 V rms\)/),

@@ -106,7 +106,7 @@ test('two pairs of terminals have their amplifiers, and links join them', async 
   await page.getByRole('button', { name: 'Add a second pair' }).click();
   await way(page, 'woofer').focus();
   await choose(page, /It starts from$/, 'the pair Pair 2');
-  await expect(page.locator('[data-curve^="load-"]').first()).toBeVisible();
+  await expect(page.locator('[data-curve^="load-"]').first()).toBeAttached();
   const apart = await settled(page, 'sum');
   await page.getByRole('button', { name: 'Amplifier and terminals: Pair 2' }).focus();
   const gain = page.getByRole('textbox', { name: 'gain at Pair 2' });
@@ -181,7 +181,7 @@ test('a switch has its positions side by side, and turning it changes what stand
   await value.fill('4.7');
   await value.press('Enter');
   const now = await settled(page, 'sum');
-  await expect(page.locator('[data-curve^="beside-"]').first()).toBeVisible();
+  await expect(page.locator('[data-curve^="beside-"]').first()).toBeAttached();
   // The switches stand with the amplifier.
   await page.getByRole('button', { name: 'Amplifier and terminals' }).click();
   await page.getByRole('button', { name: 'Turn Switch 1 to B' }).click();

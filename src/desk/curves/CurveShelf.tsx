@@ -257,15 +257,23 @@ function useLiveCurves(
 ) {
   const { store } = useDesk();
   return useMemo(() => {
+    let last: { readonly prediction: Prediction; readonly curves: ShelfCurves } | null = null;
+    /** Made once for all charts. */
+    const curvesOf = (prediction: Prediction, state: DeskState): ShelfCurves => {
+      if (last?.prediction !== prediction) {
+        const promises = state.standings.map(({ promise }) => promise);
+        const beside = { reference, promises, alternatives: alternativesOf(state) };
+        last = { prediction, curves: shelfCurves(prediction, named, turned, beside) };
+      }
+      return last.curves;
+    };
     const follow =
       (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
       (draw) =>
         store.subscribe((state, before) => {
-          const { prediction, standings, isFlipped, preview } = state;
+          const { prediction, isFlipped, preview } = state;
           if (!prediction || prediction === before.prediction || isFlipped || preview) return;
-          const promises = standings.map(({ promise }) => promise);
-          const alternatives = alternativesOf(state);
-          draw(pick(shelfCurves(prediction, named, turned, { reference, promises, alternatives })));
+          draw(pick(curvesOf(prediction, state)));
         });
     return {
       onAxis: follow(({ onAxis }) => onAxis),

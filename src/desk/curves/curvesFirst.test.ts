@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla';
-import { curvesFirst } from './curvesFirst';
+import { afterPicture, curvesFirst } from './curvesFirst';
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
@@ -47,4 +47,28 @@ test('curves that fail or do not come hold nothing up', () => {
   stop();
   store.setState({ selection: ', L1' });
   expect(told).toHaveLength(2);
+});
+
+test('curves of several key strokes are told of once, after their picture', () => {
+  const store = createStore(() => ({ design: 'a', prediction: '', predictionFailure: null }));
+  const told: string[] = [];
+  let show = () => undefined as void;
+  curvesFirst(store, (run) => (show = run))(() => told.push(store.getState().prediction));
+  for (const design of ['b', 'c']) {
+    store.setState({ design });
+    store.setState({ prediction: `of ${design}` });
+  }
+  jest.runAllTimers();
+  expect(told).toEqual([]);
+  show();
+  expect(told).toEqual(['of c']);
+});
+
+test('where no frames are shown it goes on by the clock', () => {
+  const run = jest.fn();
+  afterPicture(run);
+  jest.advanceTimersByTime(40);
+  expect(run).toHaveBeenCalledTimes(1);
+  jest.runAllTimers();
+  expect(run).toHaveBeenCalledTimes(1);
 });

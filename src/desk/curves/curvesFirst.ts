@@ -7,32 +7,54 @@ interface Predicted {
   readonly predictionFailure: string | null;
 }
 
-/** How long the rest of the screen waits for the curves. */
-const patienceMs = 12;
+/** Longest wait for the curves, and for the picture of them. */
+const maxCurveDelayMs = 12;
+const maxPictureDelayMs = 40;
+
+/** Runs something once the browser has shown what was drawn, or soon where it shows nothing. */
+export function afterPicture(run: () => void): void {
+  let isDone = false;
+  const once = () => {
+    if (isDone) return;
+    isDone = true;
+    clearTimeout(timer);
+    run();
+  };
+  const timer = setTimeout(once, maxPictureDelayMs);
+  // In the background no frames come.
+  if (typeof requestAnimationFrame === 'function') requestAnimationFrame(() => setTimeout(once));
+}
 
 /**
- * Tells listeners of changed state, in the order of what the eye waits for: after a change of the design the main
- * thread is left free for the new curves, which are only a few milliseconds away, and everything else is drawn after
- * them. Without curves in time it tells without them.
+ * Tells listeners of changed state, React among them, after the curves. After a change of the design the main thread is left
+ * free for the new curves, which are only a few milliseconds away and go straight onto their canvases; everything else
+ * is drawn once these are on the screen. Without curves in time it tells without them.
  */
 export function curvesFirst<State extends Predicted>(
   store: StoreApi<State>,
+  afterDrawn: (run: () => void) => void = afterPicture,
 ): (listener: () => void) => () => void {
   const listeners = new Set<() => void>();
   let waiting: ReturnType<typeof setTimeout> | null = null;
+  let isDrawing = false;
 
   function tell(): void {
     if (waiting) clearTimeout(waiting);
     waiting = null;
+    isDrawing = false;
     for (const listener of listeners) listener();
   }
 
   store.subscribe((state, before) => {
-    const isAnswered =
-      state.prediction !== before.prediction ||
-      state.predictionFailure !== before.predictionFailure;
-    if (isAnswered) tell();
-    else if (state.design !== before.design) waiting ??= setTimeout(tell, patienceMs);
+    if (state.prediction !== before.prediction) {
+      if (waiting) clearTimeout(waiting);
+      waiting = null;
+      if (isDrawing) return;
+      isDrawing = true;
+      afterDrawn(tell);
+    } else if (state.predictionFailure !== before.predictionFailure) tell();
+    else if (isDrawing) return;
+    else if (state.design !== before.design) waiting ??= setTimeout(tell, maxCurveDelayMs);
     else if (!waiting) tell();
   });
   return (listener) => {

@@ -15,7 +15,9 @@ import { CartesianGrid, LineChart, XAxis, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { useElementWidth } from '../useElementWidth';
-import { CurveLayer, LayerContext } from './CurveLayer';
+import { CurveCanvas } from './CurveCanvas';
+import { CurveOverlay } from './CurveOverlay';
+import { CurveWords } from './CurveWords';
 import {
   frequencyTicks,
   nearestIndex,
@@ -26,6 +28,8 @@ import {
 } from './curve';
 import { Handle, type ChartHandle, type HandleProps } from './Handle';
 import { TakeMenu } from './TakeMenu';
+import { plotOf } from './plot';
+import { wholeDrawing } from './takeAway';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
 
 interface FrequencyChartProps {
@@ -99,32 +103,29 @@ export function FrequencyChart({
     (Math.min(widestPlotPx, widthPx - margin.left - margin.right) / 3) * 2,
   );
   const view = useMemo(() => zoomed({ ...full, bottom, top }, zoom), [bottom, top, zoom]);
-  const layer = useMemo(
+  const size = useMemo(
     () => ({
-      id,
-      view,
-      right: rightAxis ?? null,
-      frequencyHz,
-      curves,
-      live,
-      marks,
-      cursorHz,
-      pinnedHz,
+      width: plotWidth + margin.left + right,
+      height: plotHeight + margin.top + margin.bottom,
     }),
-    [id, view, rightAxis, frequencyHz, curves, live, marks, cursorHz, pinnedHz],
+    [plotWidth, plotHeight, right],
   );
-  const latest = useRef({ frequencyHz, curves });
+  const plot = useMemo(() => {
+    const area = { x: margin.left, y: margin.top, width: plotWidth, height: plotHeight };
+    return plotOf(view, rightAxis ?? null, area);
+  }, [view, rightAxis, plotWidth, plotHeight]);
+  const latest = useRef({ frequencyHz, curves, plot });
   useEffect(() => {
-    latest.current = { frequencyHz, curves };
+    latest.current = { frequencyHz, curves, plot };
   });
-  const shown = useCallback(
-    () => ({
-      frequencyHz: latest.current.frequencyHz,
-      curves: latest.current.curves.filter(({ isGuide }) => !isGuide),
-      svg: drawing.current?.querySelector('svg') ?? null,
-    }),
-    [],
-  );
+  const shown = useCallback(() => {
+    const { curves: all, ...now } = latest.current;
+    return {
+      frequencyHz: now.frequencyHz,
+      curves: all.filter(({ isGuide }) => !isGuide),
+      svg: drawing.current && wholeDrawing(drawing.current, { ...now, curves: all }),
+    };
+  }, []);
   const markAt = (hz: number) => marks.find((mark) => hz >= mark.fromHz && hz <= mark.toHz);
   const index = cursorHz === null ? null : nearestIndex(frequencyHz, cursorHz);
   const values = (at: number) =>
@@ -201,20 +202,23 @@ export function FrequencyChart({
             onPointerLeave={() => onCursor(null)}
             onPointerDown={(event) => setPinnedHz(hzAt(event))}
             onDoubleClick={() => zoomTo(zoom.factor === 4 ? 1 : zoom.factor * 2)}
-            style={{
-              width: plotWidth + margin.left + right,
-              height: plotHeight + margin.top + margin.bottom,
-            }}
+            style={{ position: 'relative', ...size }}
           >
-            <LayerContext value={layer}>
-              <Frame
-                view={view}
-                plotWidth={plotWidth}
-                plotHeight={plotHeight}
-                rightAxis={rightAxis ?? null}
-              />
-            </LayerContext>
+            <Frame
+              view={view}
+              plotWidth={plotWidth}
+              plotHeight={plotHeight}
+              rightAxis={rightAxis ?? null}
+            />
+            <CurveCanvas frequencyHz={frequencyHz} curves={curves} live={live} plot={plot} />
+            <CurveOverlay {...{ id, plot, frequencyHz, curves, marks, cursorHz, pinnedHz, size }} />
           </div>
+          <CurveWords
+            frequencyHz={frequencyHz}
+            curves={curves}
+            unit={unit}
+            rightUnit={rightAxis?.unit ?? ''}
+          />
           {handles?.all.map((handle) => {
             const octaves = Math.log2(view.toHz / view.fromHz);
             const height = view.top - view.bottom;
@@ -264,7 +268,7 @@ interface FrameProps {
 
 /**
  * Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data.
- * It stands still while values move: the lines come to their layer through a context.
+ * It stands still while values move: the lines lie on a canvas over it.
  */
 const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: FrameProps) {
   const ends = [{ hz: view.fromHz }, { hz: view.toHz }];
@@ -320,7 +324,6 @@ const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: Fr
           {...axis}
         />
       )}
-      <CurveLayer />
     </LineChart>
   );
 });

@@ -1,4 +1,5 @@
-import type { Curve } from './curve';
+import { linePath, placesOf, type Curve } from './curve';
+import type { Plot } from './plot';
 
 /** The curves of a chart as comma-separated values in full precision. */
 export function curvesCsv(
@@ -19,6 +20,41 @@ export function curvesCsv(
   return [header.join(','), ...rows].join('\n') + '\n';
 }
 
+/** A chart as one drawing: its frame, its lines as paths instead of on a canvas, and what lies over them. */
+export function wholeDrawing(
+  chart: HTMLElement,
+  {
+    frequencyHz,
+    curves,
+    plot,
+  }: { readonly frequencyHz: Float64Array; readonly curves: readonly Curve[]; readonly plot: Plot },
+): SVGSVGElement | null {
+  const [frame, overlay] = chart.querySelectorAll('svg');
+  if (!overlay) return null;
+  const whole = frame.cloneNode(true) as SVGSVGElement;
+  const over = overlay.cloneNode(true) as SVGSVGElement;
+  const lines = document.createElementNS(frame.namespaceURI, 'g');
+  const clip = over.querySelector('clipPath')!.id;
+  lines.setAttribute('clip-path', `url(#${clip})`);
+  const places = placesOf(frequencyHz, plot.x);
+  for (const curve of curves) {
+    const { values, colour, width = 1.4, dash } = curve;
+    const path = document.createElementNS(frame.namespaceURI, 'path');
+    const attributes = {
+      d: linePath(places, values, plot.y(curve)),
+      fill: 'none',
+      stroke: colour,
+      'stroke-width': String(width),
+      'stroke-linejoin': 'round',
+      ...(dash === undefined ? {} : { 'stroke-dasharray': dash }),
+    };
+    for (const [name, value] of Object.entries(attributes)) path.setAttribute(name, value);
+    lines.append(path);
+  }
+  whole.append(lines, ...over.childNodes);
+  return whole;
+}
+
 /** The chart as a stand-alone SVG: colours and font are written out, as the variables stay behind. */
 export function chartSvg(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
@@ -36,8 +72,8 @@ export async function chartPng(drawing: SVGSVGElement): Promise<Blob> {
   image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(chartSvg(drawing))}`;
   await image.decode();
   const canvas = document.createElement('canvas');
-  canvas.width = drawing.clientWidth * 2;
-  canvas.height = drawing.clientHeight * 2;
+  canvas.width = Number(drawing.getAttribute('width')) * 2;
+  canvas.height = Number(drawing.getAttribute('height')) * 2;
   canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
   return new Promise((resolve, reject) =>
     canvas.toBlob(

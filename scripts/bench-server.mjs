@@ -1,10 +1,11 @@
-// The second half of npm run bench: many desks at a server of the bench's own. What a save and a read take while others do
-// the same.
+// The second half of npm run bench, at a server of the bench's own: how long a picture takes after a key stroke, and what
+// a save and a read take while many others do the same.
 import { buildIfChanged } from './lib/build.mjs';
 import { bundleIfStale } from './lib/bundle.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { prepareDatabase, startWeb } from './lib/web.mjs';
 import { loadTest } from './load.ts';
+import { paintTest } from './paint.ts';
 
 await bundleIfStale('database');
 buildIfChanged();
@@ -15,6 +16,10 @@ try {
   const port = await freePort();
   web = await startWeb(port, postgres.url);
   const url = `http://127.0.0.1:${port}`;
+  const { medianMs, p95Ms } = await paintTest(url);
+  console.log(
+    `from a key stroke to the picture of its curves, median / 95 %: ${medianMs.toFixed(1)} / ${p95Ms.toFixed(1)} ms`,
+  );
   // The first requests meet code that is not compiled yet.
   await loadTest(url, 20, 15);
   for (const desks of [5, 50]) {
