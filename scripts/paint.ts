@@ -24,12 +24,13 @@ async function keyToPictureMs(page: Page, traceFile: string): Promise<number[]> 
   await page.evaluate(() => {
     document.addEventListener('keydown', () => performance.mark('key'), true);
     // Each chart clears its canvas before it draws.
-    const pen = CanvasRenderingContext2D.prototype;
-    const clear = pen.clearRect;
-    pen.clearRect = function (this: CanvasRenderingContext2D, ...box) {
-      performance.mark('drawn');
-      clear.apply(this, box);
-    };
+    const pens = CanvasRenderingContext2D.prototype as unknown as Record<'clearRect', () => void>;
+    pens.clearRect = new Proxy(pens.clearRect, {
+      apply(clear, pen, box) {
+        performance.mark('drawn');
+        Reflect.apply(clear, pen, box);
+      },
+    });
   });
   for (let i = 0; i < 10; i++) await value.press('ArrowUp', { delay: 5 });
   const browser = page.context().browser()!;

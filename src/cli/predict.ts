@@ -78,7 +78,7 @@ Example:
 function driversOf(design: Design, prediction: Prediction) {
   const loads = loadsAtDrive(design, prediction);
   return loads?.map((load) => {
-    const { power, travel, mechanical } = excessOf(load);
+    const { power, excursion, mechanical } = excessOf(load);
     return {
       name: load.driverName,
       way: design.ways.find(({ id }) => id === load.wayId)?.name ?? null,
@@ -88,12 +88,12 @@ function driversOf(design: Design, prediction: Prediction) {
       rated_watts: load.rating?.watts ?? null,
       rated_ohms: load.rating?.ohms ?? null,
       power_over_rating: power,
-      peak_travel_mm: load.travelMm,
-      travel_known_from_hz: load.travelFromHz,
-      travel_needs: load.needs,
+      peak_excursion_mm: load.excursionMm,
+      excursion_known_from_hz: load.excursionFromHz,
+      excursion_needs: load.needs,
       xmax_mm: load.xmaxMm,
-      travel_over_xmax: travel,
-      travel_over_mechanical_limit: mechanical,
+      excursion_over_xmax: excursion,
+      excursion_over_mechanical_limit: mechanical,
     };
   });
 }

@@ -26,7 +26,7 @@ import { useLogActions } from './useLogActions';
 import { useStage } from './useStage';
 import { toggleTable } from './table';
 
-/** What stands around every stage: project, undo, promises, stages, and the curves that never leave. */
+/** What is around every stage: project, undo, promises, stages, and the curves that never leave. */
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const desk = useDesk();
   const name = useDeskState((state) => state.design.name);

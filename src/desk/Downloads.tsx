@@ -55,14 +55,14 @@ export function useDownloadActions(): Action[] {
     () => [
       {
         id: 'save-project',
-        group: 'Take out',
+        group: 'Export',
         name: 'Whole project as one file',
         keys: ['Ctrl+S'],
         run: () => void saveProjectFile(desk),
       },
       {
         id: 'save-sum',
-        group: 'Take out',
+        group: 'Export',
         name: 'Summed response as a text table',
         keys: ['Ctrl+Shift+S'],
         isDisabled: !hasSum,
@@ -70,7 +70,7 @@ export function useDownloadActions(): Action[] {
       },
       {
         id: 'save-impedance',
-        group: 'Take out',
+        group: 'Export',
         name: 'Impedance as a text table',
         keys: ['Ctrl+Shift+I'],
         isDisabled: !hasImpedance,
@@ -78,7 +78,7 @@ export function useDownloadActions(): Action[] {
       },
       {
         id: 'save-deck',
-        group: 'Take out',
+        group: 'Export',
         name: 'Network as a SPICE netlist',
         keys: ['Ctrl+Alt+N'],
         isDisabled: !hasImpedance,
@@ -95,7 +95,7 @@ export function Downloads() {
   return (
     <MenuTrigger>
       <Button>
-        <Download size={14} aria-hidden /> Take out
+        <Download size={14} aria-hidden /> Export
       </Button>
       <Popover>
         <MenuSheet>

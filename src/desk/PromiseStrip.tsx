@@ -56,8 +56,8 @@ export function PromiseStrip() {
       </Head>
       {standings.length === 0 ? (
         <Invitation>
-          <Link href={`/p/${projectId}/brief`}>Answer the Brief</Link>, and they stand here with
-          their figures.
+          <Link href={`/p/${projectId}/brief`}>Answer the Brief</Link>, and they are here with their
+          figures.
         </Invitation>
       ) : (
         <ul aria-label="Promises, one after the other">{shown.map(mark)}</ul>
@@ -154,7 +154,7 @@ function Mark({ standing, before, levers, projectId }: MarkProps) {
   );
 }
 
-/** The limit stands at two thirds; to its right the promise is broken. */
+/** The limit is at two thirds; to its right the promise is broken. */
 const limitAt = 0.68;
 
 function Scale({ margin, scale }: { readonly margin: number | null; readonly scale: number }) {

@@ -47,7 +47,7 @@ test('the marks tell how much of a stage is there', () => {
   ).toBeCloseTo(2 / 3, 12);
 });
 
-test('keys are shown as they stand on the keyboard', () => {
+test('keys are shown as they start from the keyboard', () => {
   expect(['Ctrl+Shift+Z', 'Alt+ArrowLeft', 'Delete'].map(shownKey)).toEqual([
     'Ctrl Shift Z',
     'Alt ←',

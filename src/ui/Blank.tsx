@@ -8,7 +8,7 @@ import { FieldError } from './field';
 import { useQuantityDraft } from './useQuantityDraft';
 import { useTextDraft } from './useTextDraft';
 
-/** A blank in a sentence: what is written into it stands underlined in the text. */
+/** A blank in a sentence: what is written into it is underlined in the text. */
 const blankLook = css`
   font: inherit;
   font-weight: 600;

@@ -420,17 +420,17 @@ describe('fair predict', () => {
       kept: false,
       needs: null,
     });
-    // Power and travel as the Brief and the Network tell them.
+    // Power and excursion as the Brief and the Network tell them.
     const { drivers } = JSON.parse(stdout) as { drivers: Record<string, number | string>[] };
     const loads = loadsAtDrive(design, expected)!;
     expect(drivers.map(({ name }) => name)).toEqual(['Woofer', 'Midrange', 'Tweeter']);
     drivers.forEach((driver, d) => {
       expect(Number(driver.watts) / loads[d].watts).toBeCloseTo(1, 6);
-      expect(Number(driver.peak_travel_mm) / loads[d].travelMm!).toBeCloseTo(1, 6);
+      expect(Number(driver.peak_excursion_mm) / loads[d].excursionMm!).toBeCloseTo(1, 6);
     });
     // A sine of 60 W at 20 Hz: 13.9 mm by the rig's hidden mechanics.
-    const travel = readFileSync(join(out, 'driver-1-woofer-travel.csv'), 'utf8').split('\n')[1];
-    expect(Number(travel.split(',')[1]) / 13.9).toBeCloseTo(1, 1);
+    const excursion = readFileSync(join(out, 'driver-1-woofer-excursion.csv'), 'utf8').split('\n')[1];
+    expect(Number(excursion.split(',')[1]) / 13.9).toBeCloseTo(1, 1);
     const sum = readTable(new Uint8Array(readFileSync(join(out, 'sum-response.txt'))), 'sum');
     expect(sum.samples.magnitude).toEqual(expected.sum!.levelDb);
   });

@@ -55,9 +55,9 @@ test('the brief is answered by keyboard alone, and its promises wait for drivers
   await page.keyboard.type('6');
   await tabTo(page, 'Loudness');
   await page.keyboard.type('85');
-  await tabTo(page, 'Head-room');
+  await tabTo(page, 'Headroom');
   await page.keyboard.type('12');
-  await tabTo(page, 'Reach, 3 dB down');
+  await tabTo(page, 'F3, 3 dB down');
   await page.keyboard.type('48');
   await tabTo(page, 'Evenness on axis');
   await page.keyboard.type('1.5');
@@ -94,7 +94,7 @@ test('the brief is answered by keyboard alone, and its promises wait for drivers
   await page.reload();
   await expect(page.getByRole('textbox', { name: 'Farthest seat' })).toHaveValue('4.5 m');
   // An emptied answer is open again, and its promises go.
-  await page.getByLabel('Reach, 3 dB down').fill('');
+  await page.getByLabel('F3, 3 dB down').fill('');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^\d+ wait$/ }).click();
   await expect(promise(page, 'seat-level')).toHaveCount(1);
@@ -109,7 +109,7 @@ test('what the answers mean follows them, with its arithmetic', async ({ page })
   const trade = meaning.locator('[data-consequence="trade"]');
   await expect(trade).toHaveAttribute('data-tone', 'fine');
   await page.getByLabel('Largest depth').fill('9 cm');
-  await page.getByLabel('Reach, 3 dB down').fill('28');
+  await page.getByLabel('F3, 3 dB down').fill('28');
   await page.keyboard.press('Enter');
   await expect(trade).toHaveAttribute('data-tone', 'conflict');
   await expect(trade).toContainText('Of these loudness gives way first');
@@ -118,15 +118,15 @@ test('what the answers mean follows them, with its arithmetic', async ({ page })
   await expect(meaning.locator('details[data-out="true"]').first()).toBeVisible();
 });
 
-test('Brief and Network tell the same travel and power, at the drive that was chosen', async ({
+test('Brief and Network tell the same excursion and power, at the drive that was chosen', async ({
   page,
 }) => {
   const id = await openDemo(page);
   await part(page, 'L1').focus();
   await page.getByText('in phase').first().click();
-  const told = page.getByText(/Woofer travels up to ±[\d.]+ mm of ±6\.5 mm and takes/);
+  const told = page.getByText(/Woofer moves up to ±[\d.]+ mm of ±6\.5 mm and takes/);
   await expect(told).toContainText('That is beyond Xmax: it distorts.');
-  const figures = /travels up to .* by its rating\)/.exec((await told.textContent())!)![0];
+  const figures = /moves up to .* by its rating\)/.exec((await told.textContent())!)![0];
   await page.keyboard.press('1');
   await page.waitForURL(/brief$/);
   const woofer = page.locator('[data-consequence="load-way-woofer-woofer"]');
@@ -136,7 +136,7 @@ test('Brief and Network tell the same travel and power, at the drive that was ch
   await page.getByRole('option', { name: 'music, just short of clipping' }).click();
   await expect(woofer).toContainText('with music just short of clipping');
   await expect(woofer).not.toContainText('distorts');
-  const mm = (text: string | null) => Number(/it travels up to ±([\d.]+)/.exec(text!)![1]);
+  const mm = (text: string | null) => Number(/it moves up to ±([\d.]+)/.exec(text!)![1]);
   const worst = Number(/up to ±([\d.]+)/.exec(figures)![1]);
   expect(mm(await woofer.textContent()) / worst).toBeCloseTo(Math.sqrt(0.2), 1);
   await expectSaved(page);
@@ -221,11 +221,11 @@ test('promises are adjusted, taken away, brought back, and made by hand', async 
   await expect(promise(page, 'on-axis')).toHaveAttribute('data-state', 'kept');
   await page.getByRole('button', { name: 'as derived' }).click();
   await expect(promise(page, 'on-axis')).toHaveAttribute('data-state', 'broken');
-  await page.getByRole('button', { name: 'Take Travel away' }).click();
-  const travel = page.getByRole('row', { name: /^Travel/ });
-  await expect(travel).toHaveCount(0);
-  await page.getByRole('button', { name: 'bring back Travel' }).click();
-  await expect(travel).toHaveCount(1);
+  await page.getByRole('button', { name: 'Take Excursion away' }).click();
+  const excursion = page.getByRole('row', { name: /^Excursion/ });
+  await expect(excursion).toHaveCount(0);
+  await page.getByRole('button', { name: 'bring back Excursion' }).click();
+  await expect(excursion).toHaveCount(1);
   await page.getByRole('button', { name: 'Add a promise' }).click();
   await expect(page.getByText('made by hand')).toBeVisible();
   await expectSaved(page);

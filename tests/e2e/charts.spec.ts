@@ -5,7 +5,7 @@ import { drawn, expectSaved, openDemo, part, stored, expectCurves } from './desk
 test('a chart leaves as CSV, SVG and PNG, and to the clipboard', async ({ page }) => {
   await openDemo(page);
   const take = async (item: string) => {
-    await page.getByRole('button', { name: 'Take Impedance along' }).click();
+    await page.getByRole('button', { name: 'Export Impedance' }).click();
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('menuitem', { name: item }).click(),
@@ -22,7 +22,7 @@ test('a chart leaves as CSV, SVG and PNG, and to the clipboard', async ({ page }
   expect(svg).not.toContain('var(--');
   const png = (await take('Save PNG')).content;
   expect(png.subarray(1, 4).toString()).toBe('PNG');
-  await page.getByRole('button', { name: 'Take Impedance along' }).click();
+  await page.getByRole('button', { name: 'Export Impedance' }).click();
   await page.getByRole('menuitem', { name: 'Copy as CSV' }).click();
   await expect
     .poll(() => page.evaluate(() => navigator.clipboard.readText()))
@@ -64,7 +64,7 @@ test('the chart with one way reversed follows the choice of way', async ({ page 
   await expect.poll(() => drawn(page, 'reversed')).toBe(asItIs);
 });
 
-test('curves fold away and come back, and the evening table is remembered', async ({ page }) => {
+test('curves hide and come back, and the evening table is remembered', async ({ page }) => {
   await openDemo(page);
   await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]')).toHaveCount(0);
@@ -80,7 +80,7 @@ test('ways come and go; a way without a driver is told', async ({ page }) => {
   const id = await openDemo(page);
   await page.keyboard.press('w');
   await expect(page.getByRole('button', { name: /^Way 4: no driver/ })).toBeFocused();
-  await expect(page.getByText('This way has no driver and is left out.')).toBeVisible();
+  await expect(page.getByText('This way has no driver and is excluded.')).toBeVisible();
   await page.getByRole('button', { name: /Driver at its end/ }).click();
   await page.getByRole('option', { name: 'Tweeter' }).click();
   await expect(page.getByText('This way has no driver')).toHaveCount(0);
@@ -92,7 +92,7 @@ test('ways come and go; a way without a driver is told', async ({ page }) => {
 
 test('positions and the microphone’s statement count a path once', async ({ page }) => {
   await openDemo(page, 'bench');
-  await page.getByRole('button', { name: /bring the curves back/ }).click();
+  await page.getByRole('button', { name: /show the curves/ }).click();
   await expectCurves(page);
   const start = await drawn(page, 'sum');
   const depth = page.getByRole('region', { name: 'Tweeter' }).getByLabel('forward');

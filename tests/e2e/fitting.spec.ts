@@ -126,8 +126,8 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   expect(dear).toBeGreaterThan(140);
   expect(spent).toBeLessThan(126);
   await write('worth of a part', '1 dB');
-  await page.getByRole('button', { name: 'Leave out what hardly matters' }).click();
-  await expect(page.getByText(/^Left out, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Exclude parts that hardly matter' }).click();
+  await expect(page.getByText(/^Excluded, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
   await expect(part(page, 'R3')).toHaveAccessibleName(/left out/);
   await expect(undo(page)).toHaveAccessibleName(/^Undo: leave out .*R3/);
   await undo(page).click();

@@ -127,13 +127,11 @@ test('notes and impressions are kept, found, shown without script, and travel wi
     await page.locator('article a').evaluateAll((all) => all.map((a) => a.getAttribute('href'))),
   ).not.toContain('javascript:alert(1)');
   await page.getByRole('button', { name: 'Write down what was heard' }).click();
-  await page.getByLabel('What was heard').fill('voices stand in front');
+  await page.getByLabel('What was heard').fill('voices are in front');
   await page.getByLabel('Where (seat)').fill('back row');
   await page.getByLabel('Level, dB').fill('76,5');
   await page.keyboard.press('Enter');
-  await expect(
-    page.getByRole('cell', { name: 'voices stand in front', exact: true }),
-  ).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'voices are in front', exact: true })).toBeVisible();
   await expect(page.getByRole('cell', { name: '76.5' })).toBeVisible();
 
   const search = page.getByLabel('Search the log');
@@ -150,12 +148,12 @@ test('notes and impressions are kept, found, shown without script, and travel wi
   const path = await download.path();
   const { log } = readProjectFile(new Uint8Array(readFileSync(path)), 'project.zip');
   expect(log.at(-1)).toMatchObject({
-    impressions: [{ heard: 'voices stand in front', levelDb: 76.5 }],
+    impressions: [{ heard: 'voices are in front', levelDb: 76.5 }],
   });
   await page.goto('/');
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
-    page.getByRole('button', { name: 'Bring in a project file' }).click(),
+    page.getByRole('button', { name: 'Import a project file' }).click(),
   ]);
   await chooser.setFiles(path);
   await page.waitForURL(/network$/);
@@ -163,9 +161,7 @@ test('notes and impressions are kept, found, shown without script, and travel wi
   await openLog(page);
   await expect(page.getByRole('option')).toHaveCount(1);
   await versionRow(page, 1).click();
-  await expect(
-    page.getByRole('cell', { name: 'voices stand in front', exact: true }),
-  ).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'voices are in front', exact: true })).toBeVisible();
 });
 
 test('everything in the log by keyboard: keep a version under a name, choose another', async ({

@@ -50,7 +50,7 @@ for (const table of ['light', 'dark'] as const) {
     test('axe finds nothing with traps on the curve, sheets and menus open', async ({ page }) => {
       test.slow();
       await openDemo(page);
-      await page.getByRole('button', { name: 'Pull the highest bump down' }).click();
+      await page.getByRole('button', { name: 'Notch the highest peak' }).click();
       await expect(page.getByRole('slider', { name: /trap/i })).toBeVisible();
       await expectAccessible(page);
       await part(page, 'L1').focus();
@@ -58,7 +58,7 @@ for (const table of ['light', 'dark'] as const) {
       await expect(page.getByRole('dialog')).toBeVisible();
       await expectAccessible(page);
       await page.keyboard.press('Escape');
-      await page.getByRole('button', { name: 'Take out' }).click();
+      await page.getByRole('button', { name: 'Export' }).click();
       await expect(page.getByRole('menu')).toBeVisible();
       await expectAccessible(page);
       await page.keyboard.press('Escape');

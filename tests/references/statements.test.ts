@@ -69,7 +69,7 @@ function driverVolts(design: Design) {
   );
 }
 
-describe('travel and power of the demo', () => {
+describe('excursion and power of the demo', () => {
   const loads = loadsAtDrive(demo, prediction)!;
   const volts = driverVolts(demo);
   const names = ['woofer', 'midrange', 'tweeter'] as const;
@@ -99,17 +99,17 @@ describe('travel and power of the demo', () => {
         watts += (driven * re) / (re * re + im * im);
       });
       const rmsMm = 1000 * Math.sqrt(square);
-      expect(db(loads[e].travelMm! / (3.2 * rmsMm))).toBeGreaterThan(-1);
-      expect(db(loads[e].travelMm! / (4.2 * rmsMm))).toBeLessThan(1);
-      expect(Math.abs(db(loads[e].travelMm! / (3.5 * rmsMm)))).toBeLessThan(0.5);
+      expect(db(loads[e].excursionMm! / (3.2 * rmsMm))).toBeGreaterThan(-1);
+      expect(db(loads[e].excursionMm! / (4.2 * rmsMm))).toBeLessThan(1);
+      expect(Math.abs(db(loads[e].excursionMm! / (3.5 * rmsMm)))).toBeLessThan(0.5);
       expect(Math.abs(loads[e].watts / watts - 1)).toBeLessThan(0.01);
     },
   );
 
   test('the woofer is told to move by ±8 to 9 mm, not by a third of that', () => {
     // rms 2.44 mm by the hidden model at 60 W, peaks of 3.2 to 4.2 times that: 7.9 to 10.2 mm.
-    expect(loads[0].travelMm!).toBeGreaterThan(7.9);
-    expect(loads[0].travelMm!).toBeLessThan(10.2);
+    expect(loads[0].excursionMm!).toBeGreaterThan(7.9);
+    expect(loads[0].excursionMm!).toBeLessThan(10.2);
     expect(tellLoad(loads[0]).warnings).toEqual(['That is beyond Xmax: it distorts.']);
   });
 
@@ -126,7 +126,7 @@ describe('travel and power of the demo', () => {
       sheetLoads: [],
     });
     // The whole programme at full power is 100.7 dB there as a sine's level (see the sentence); 85 dB are 15.7 less.
-    const less = db(loads[0].travelMm! / asked[0].travelMm!);
+    const less = db(loads[0].excursionMm! / asked[0].excursionMm!);
     expect(less).toBeGreaterThan(15.2);
     expect(less).toBeLessThan(16.2);
     expect(10 * Math.log10(loads[2].watts / asked[2].watts)).toBeCloseTo(less, 9);
@@ -137,11 +137,11 @@ describe('what a driver bears', () => {
   const load = loadsAtDrive(demo, prediction)![0];
   test('beyond Xmax is distortion, beyond the mechanical limit or the rating is damage', () => {
     const told = (change: Partial<typeof load>) => tellLoad({ ...load, ...change }).warnings.join();
-    expect(told({ travelMm: 7, xmaxMm: 6.5, mechanicalMm: 13 })).toMatch(/distorts/);
-    expect(told({ travelMm: 14, xmaxMm: 6.5, mechanicalMm: 13 })).toMatch(/may be damaged/);
-    expect(told({ travelMm: 14, mechanicalMm: 13 })).not.toMatch(/distorts/);
-    expect(told({ travelMm: 2, volts: 26 })).toMatch(/may burn/);
-    expect(told({ travelMm: 2 })).toBe('');
+    expect(told({ excursionMm: 7, xmaxMm: 6.5, mechanicalMm: 13 })).toMatch(/distorts/);
+    expect(told({ excursionMm: 14, xmaxMm: 6.5, mechanicalMm: 13 })).toMatch(/may be damaged/);
+    expect(told({ excursionMm: 14, mechanicalMm: 13 })).not.toMatch(/distorts/);
+    expect(told({ excursionMm: 2, volts: 26 })).toMatch(/may burn/);
+    expect(told({ excursionMm: 2 })).toBe('');
   });
 
   test('power is compared as V²/Z: 26 V at a driver of 8 Ω that is rated 80 W of noise are too much', () => {
@@ -149,9 +149,9 @@ describe('what a driver bears', () => {
     expect(excessOf({ ...load, volts: 26 }).power).toBeCloseTo(676 / 640, 9);
   });
 
-  test('without data the travel is unknown, below the data it is not nought', () => {
-    expect(tellLoad({ ...load, travelMm: null, needs: 'Bl' }).text).toMatch(/can’t be told yet \(needs Bl\)/);
-    expect(tellLoad({ ...load, travelFromHz: 100 }).text).toMatch(/at least .*not known below 100 Hz/);
+  test('without data the excursion is unknown, below the data it is not nought', () => {
+    expect(tellLoad({ ...load, excursionMm: null, needs: 'Bl' }).text).toMatch(/can’t be told yet \(needs Bl\)/);
+    expect(tellLoad({ ...load, excursionFromHz: 100 }).text).toMatch(/at least .*not known below 100 Hz/);
   });
 });
 
@@ -218,7 +218,7 @@ describe('loudness', () => {
     expect(waits.tone).toBe('waits');
   });
 
-  test('lows: a pair and two woofers in each add as pressure, and only the third at the end of the reach counts', () => {
+  test('lows: a pair and two woofers in each add as pressure, and only the third at F3 counts', () => {
     const one = bassOf(demo)!;
     const twin: Driver = { ...demo.drivers[0], id: 'twin' };
     const two = bassOf({ ...demo, drivers: [...demo.drivers, twin] })!;
@@ -344,7 +344,7 @@ describe('where two drivers hand over', () => {
     expect(pistonDirectivityIndexDb(3.1)).toBeCloseTo(9.5126, 3);
   });
 
-  test('the bound by travel is where the hidden tweeter reaches Xmax, within 10 %', () => {
+  test('the bound by excursion is where the hidden tweeter reaches Xmax, within 10 %', () => {
     const { hz } = crossingRange(demo, midrange, tweeter, 2).least!;
     // The programme through a second-order high pass there, and the pad of 4.4 dB that the sentence tells.
     const fine = logGrid(20, 20_000, 48);

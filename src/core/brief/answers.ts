@@ -59,7 +59,7 @@ const sineCrestDb = 20 * Math.log10(Math.SQRT2);
 
 /**
  * Level of the sine whose peaks are as high as those that are asked for, at the farthest seat, dB: an amplifier's power is that of
- * a sine. Head-room is the crest factor of what is played, so a sine may be 3 dB under its peaks. Null while no loudness was
+ * a sine. Headroom is the crest factor of what is played, so a sine may be 3 dB under its peaks. Null while no loudness was
  * asked for.
  */
 export const wantedSineDb = ({ loudnessDb, headroomDb }: Brief): number | null =>

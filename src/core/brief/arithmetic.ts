@@ -121,16 +121,16 @@ export const realBoxShare = (q: number, alpha: number, qmc: number): number =>
   (alpha / (1 + alpha)) * (1 - q / qmc);
 
 /** Reach that an efficiency costs in a volume, Hz, and volume that it costs at a reach, litres. */
-export const closedBoxReachHz = (efficiency: number, litres: number, q?: number) =>
+export const closedBoxF3Hz = (efficiency: number, litres: number, q?: number) =>
   Math.cbrt(efficiency / closedBoxEfficiency(1, litres, q));
 export const closedBoxLitres = (efficiency: number, f3Hz: number, q?: number) =>
   efficiency / closedBoxEfficiency(f3Hz, 1, q);
 
 /**
- * Level at 1 m that a cone's travel makes in half space, dB rms for a sine of that peak travel: p = ρ·ω²·Sd·x/(2π·r), a small
+ * Level at 1 m that a cone's excursion makes in half space, dB rms for a sine of that peak excursion: p = ρ·ω²·Sd·x/(2π·r), a small
  * source in a wall (Beranek, Acoustics, 1954).
  */
-export function levelOfTravelDb(
+export function levelOfExcursionDb(
   peakMm: number,
   hz: number,
   sdCm2: number,

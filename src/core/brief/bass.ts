@@ -1,14 +1,14 @@
-import { travelCrestFactor } from '@/core/document/programme';
+import { excursionCrestFactor } from '@/core/document/programme';
 import type { Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { programmeShares } from '@/core/spectrum/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { seatOf, speakerCountOf } from './answers';
-import { levelOfTravelDb, seatGainsDb } from './arithmetic';
+import { levelOfExcursionDb, seatGainsDb } from './arithmetic';
 import { decibels, term } from './consequence';
 import { woofersOf } from './woofers';
 
-/** What the woofers' travel can make at the end of the reach, at the farthest seat, as levels of a sine. */
+/** What the woofers' excursion can make at F3, at the farthest seat, as levels of a sine. */
 export interface Bass {
   readonly atHz: number;
   readonly xmaxMm: number;
@@ -31,7 +31,7 @@ function thirdShare(hz: number): number {
 }
 
 /**
- * Level that the woofers can make within Xmax at the end of the reach, against what a programme has there: only the third of an
+ * Level that the woofers can make within Xmax at F3, against what a programme has there: only the third of an
  * octave around it, not all of its level in one sine. In the lows all woofers, those of the other speakers as well, add as pressure.
  *
  * @returns null while something is not known
@@ -46,10 +46,10 @@ export function bassOf(design: Design): Bass | null {
     return null;
   const { distance, room } = seatGainsDb(seat);
   const coneCount = speakerCountOf(brief) * woofers.length;
-  const one = levelOfTravelDb(xmaxMm, reach3Hz, sdCm2, airTemperatureC);
+  const one = levelOfExcursionDb(xmaxMm, reach3Hz, sdCm2, airTemperatureC);
   const together = 20 * Math.log10(coneCount);
   const share = 10 * Math.log10(thirdShare(reach3Hz));
-  const peaks = 20 * Math.log10(travelCrestFactor / Math.SQRT2);
+  const peaks = 20 * Math.log10(excursionCrestFactor / Math.SQRT2);
   const askedDb = loudnessDb + share - 3 + peaks;
   return {
     atHz: reach3Hz,
@@ -59,8 +59,8 @@ export function bassOf(design: Design): Bass | null {
     askedDb,
     arithmetic: [
       `One woofer, half space (a box on the floor; a wall as well gives more): p = ρ·ω²·Sd·x/(2π·r), Sd = ${formatNumber(sdCm2)} cm², ${decibels(one)} at 1 m.`,
-      `${coneCount} in the lows add as pressure: ${term(together)} dB; distance ${term(distance)}, room ${term(room)}.`,
-      `Asked: ${formatFixed(loudnessDb, 1)} ${term(share)} (the third of an octave in the programme) − 3.0 (end of the reach) ${term(peaks)} (peaks of ${travelCrestFactor} × rms, as a sine) = ${decibels(askedDb)}.`,
+      `${coneCount} at low frequencies add as pressure: ${term(together)} dB; distance ${term(distance)}, room ${term(room)}.`,
+      `Asked: ${formatFixed(loudnessDb, 1)} ${term(share)} (the third of an octave in the programme) − 3.0 (F3) ${term(peaks)} (peaks of ${excursionCrestFactor} × rms, as a sine) = ${decibels(askedDb)}.`,
     ],
   };
 }

@@ -1,5 +1,5 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import { driveVoltsOf, travelCrestFactor } from '@/core/document/programme';
+import { driveVoltsOf, excursionCrestFactor } from '@/core/document/programme';
 import type { Design, Driver } from '@/core/document/schema';
 import { motionOfFigures } from '@/core/driver/motion';
 import { ratingOf } from '@/core/driver/rating';
@@ -32,7 +32,7 @@ const orders: readonly CrossingOrder[] = [1, 2, 3, 4];
 
 /**
  * Where two drivers may hand over. The lower bound is the highest of: an octave above the upper driver's resonance (common
- * practice), the frequency from which its travel stays within Xmax, and that from which its power stays within its rating, with the
+ * practice), the frequency from which its excursion stays within Xmax, and that from which its power stays within its rating, with the
  * amplifier driven as the brief says through a Butterworth high pass and the pad that its level asks for. The upper bound is the
  * lower driver's ka of 2, where its directivity begins to jump against a dome's, or, where seats spread wide, its −6 dB there.
  */
@@ -50,9 +50,9 @@ export function crossingRange(
       hz: 2 * fsHz,
       because: `an octave above the ${name}’s resonance is left free`,
     });
-  const { travelHz, powerHz } = strainBounds(design, lower, upper, order);
-  if (travelHz !== null)
-    candidates.push({ hz: travelHz, because: `below it the ${name} would pass Xmax` });
+  const { excursionHz, powerHz } = strainBounds(design, lower, upper, order);
+  if (excursionHz !== null)
+    candidates.push({ hz: excursionHz, because: `below it the ${name} would pass Xmax` });
   if (powerHz !== null)
     candidates.push({ hz: powerHz, because: `below it the ${name} would pass its rated power` });
   const least = candidates.reduce<Bound | null>(
@@ -87,11 +87,11 @@ function padDb({ brief, airTemperatureC }: Design, lower: Driver, upper: Driver)
   return low === null || high === null ? 0 : Math.max(0, high - low + stepLoss(brief).db);
 }
 
-/** Frequencies from which travel and power stay within their limits; null where the sheet does not tell, or always. */
+/** Frequencies from which excursion and power stay within their limits; null where the sheet does not tell, or always. */
 function strainBounds(design: Design, lower: Driver, upper: Driver, order: CrossingOrder) {
   const volts = driveVoltsOf(design);
   const grid = logGrid(20, 20_000, 24);
-  if (volts === null) return { travelHz: null, powerHz: null };
+  if (volts === null) return { excursionHz: null, powerHz: null };
   const drive = volts * 10 ** (-padDb(design, lower, upper) / 20);
   const shares = programmeShares(grid);
   const motion = motionOfFigures(upper.sheet, null, grid, design.airTemperatureC);
@@ -99,12 +99,15 @@ function strainBounds(design: Design, lower: Driver, upper: Driver, order: Cross
   /** Sum over the programme behind a high pass. */
   const behind = (hz: number, weight: (i: number) => number) =>
     grid.reduce((sum, f, i) => sum + (shares[i] * weight(i)) / (1 + (hz / f) ** (2 * order)), 0);
-  const travelMm = (hz: number) =>
-    1000 * travelCrestFactor * drive * Math.sqrt(behind(hz, (i) => motion!.metresPerVolt[i] ** 2));
+  const excursionMm = (hz: number) =>
+    1000 *
+    excursionCrestFactor *
+    drive *
+    Math.sqrt(behind(hz, (i) => motion!.metresPerVolt[i] ** 2));
   const voltsSquared = (hz: number) => drive ** 2 * behind(hz, () => 1);
   const { xmaxMm } = upper.sheet;
   return {
-    travelHz: motion && xmaxMm !== null ? lowestKeeping(travelMm, xmaxMm) : null,
+    excursionHz: motion && xmaxMm !== null ? lowestKeeping(excursionMm, xmaxMm) : null,
     powerHz: rating ? lowestKeeping(voltsSquared, rating.voltsSquared) : null,
   };
 }
@@ -177,7 +180,7 @@ function levelsLine(design: Design, lower: Driver, upper: Driver): string[] {
 }
 
 function orderLine(design: Design, lower: Driver, upper: Driver, order: CrossingOrder): string {
-  const { travelHz, powerHz } = strainBounds(design, lower, upper, order);
+  const { excursionHz, powerHz } = strainBounds(design, lower, upper, order);
   const told = (hz: number | null) => (hz === null ? 'no bound' : `from ${hertz(up(hz))}`);
-  return `Order ${order}: within Xmax ${told(travelHz)}, within the rated power ${told(powerHz)}.`;
+  return `Order ${order}: within Xmax ${told(excursionHz)}, within the rated power ${told(powerHz)}.`;
 }

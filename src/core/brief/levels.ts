@@ -147,7 +147,7 @@ function driverLoads(
 
 const isSame = (a: DriverLoad, b: DriverLoad) => a.driverId === b.driverId && a.wayId === b.wayId;
 
-/** What the woofers' travel can make at the end of the reach, against what the programme has there. */
+/** What the woofers' excursion can make at F3, against what the programme has there. */
 function bassLimit(design: Design): Consequence[] {
   const bass = bassOf(design);
   if (!bass) return [];

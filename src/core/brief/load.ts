@@ -92,7 +92,7 @@ function present(design: Design, prediction: Prediction | null): Consequence[] {
     {
       id: 'present-load',
       tone: isFine ? 'fine' : 'conflict',
-      text: `As it stands the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}${isFine ? '' : `, under the ${ohms(floor)} that are allowed`}. The hardest moment for the output devices of a class-B stage comes at ${hertz(worst.atHz)}, as with a resistor of ${ohms(worst.value)}; they are warmed there as by ${ohms(warming)}.`,
+      text: `As it is the impedance falls to ${ohms(lowest.value)} at ${hertz(lowest.atHz)}${isFine ? '' : `, under the ${ohms(floor)} that are allowed`}. The hardest moment for the output devices of a class-B stage comes at ${hertz(worst.atHz)}, as with a resistor of ${ohms(worst.value)}; they are warmed there as by ${ohms(warming)}.`,
       arithmetic: [
         `At ${hertz(worst.atHz)}: |Z| = ${ohms(size)}, phase ${formatNumber(phaseDeg, 2)}°.`,
         'Greatest instantaneous stress: equivalent peak dissipation resistance of a class-B stage (Benjamin 1994). It says nothing of valves and single-ended stages.',

@@ -1,14 +1,14 @@
 import { excessOf, type DriverLoad } from '@/core/prediction/strain';
 import type { PowerRating } from '@/core/driver/rating';
-import { travelCrestFactor } from '@/core/document/programme';
+import { excursionCrestFactor } from '@/core/document/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { hertz, watts } from './consequence';
 
 /** What a driver has to bear, in words. */
 export interface ToldLoad {
-  /** `travels up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
+  /** `moves up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
   readonly text: string;
-  /** The same without limits: `travels up to ±1.2 mm and takes 3.4 W`. */
+  /** The same without limits: `moves up to ±1.2 mm and takes 3.4 W`. */
   readonly short: string;
   /** What is wrong with it, as sentences; empty when nothing is. */
   readonly warnings: readonly string[];
@@ -24,45 +24,45 @@ const kindWords: Readonly<Record<PowerRating['kind'], string>> = {
 
 const mm = (value: number) => `±${formatNumber(value, 2)} mm`;
 
-/** Tells a load: travel against Xmax, which is about distortion, and power and mechanical limit, which are about damage. */
+/** Tells a load: excursion against Xmax, which is about distortion, and power and mechanical limit, which are about damage. */
 export function tellLoad(load: DriverLoad): ToldLoad {
-  const { travelMm, travelFromHz, xmaxMm, mechanicalMm, rating, needs } = load;
+  const { excursionMm, excursionFromHz, xmaxMm, mechanicalMm, rating, needs } = load;
   const excess = excessOf(load);
-  const isPartial = travelFromHz > 0;
-  const travel =
-    travelMm === null
+  const isPartial = excursionFromHz > 0;
+  const excursion =
+    excursionMm === null
       ? `moves by what can’t be told yet (needs ${needs})`
-      : `travels ${isPartial ? 'at least' : 'up to'} ${mm(travelMm)}`;
-  const limit = travelMm === null || xmaxMm === null ? '' : ` of ${mm(xmaxMm)}`;
-  const unknown = isPartial ? `, not known below ${hertz(travelFromHz)},` : '';
+      : `moves ${isPartial ? 'at least' : 'up to'} ${mm(excursionMm)}`;
+  const limit = excursionMm === null || xmaxMm === null ? '' : ` of ${mm(xmaxMm)}`;
+  const unknown = isPartial ? `, not known below ${hertz(excursionFromHz)},` : '';
   const power = `takes ${watts(load.watts)}`;
   const byRating =
     rating === null
       ? ''
       : ` (${watts(load.volts ** 2 / rating.ohms)} of ${watts(rating.watts)} by its rating)`;
   return {
-    text: `${travel}${limit}${unknown} and ${power}${byRating}.`,
-    short: `${travel}${unknown} and ${power}`,
+    text: `${excursion}${limit}${unknown} and ${power}${byRating}.`,
+    short: `${excursion}${unknown} and ${power}`,
     warnings: [
       ...(excess.mechanical !== null && excess.mechanical > 1
         ? [`That is beyond its mechanical limit of ${mm(mechanicalMm!)}: it may be damaged.`]
-        : excess.travel !== null && excess.travel > 1
+        : excess.excursion !== null && excess.excursion > 1
           ? ['That is beyond Xmax: it distorts.']
           : []),
       ...(excess.power !== null && excess.power > 1
-        ? ['That is more power than its rating allows: its voice coil may burn.']
+        ? ['That is more power than its rating allows: its voice coil may burn out.']
         : []),
     ],
     arithmetic: [
       `${formatFixed(load.volts, 1)} V rms at it, programme of IEC 60268-1.`,
-      ...(travelMm === null ? [] : [travelLine(load)]),
+      ...(excursionMm === null ? [] : [excursionLine(load)]),
       ...(rating === null ? [] : [ratingLine(rating)]),
     ],
   };
 }
 
-const travelLine = ({ basis }: DriverLoad): string =>
-  `Travel from voltage, force factor and ${basis === 'impedance' ? 'the impedance as measured, box included' : 'its figures (fs, Q, mass)'}; peaks ${travelCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
+const excursionLine = ({ basis }: DriverLoad): string =>
+  `Excursion from voltage, force factor and ${basis === 'impedance' ? 'the impedance as measured, box included' : 'its figures (fs, Q, mass)'}; peaks ${excursionCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
 
 function ratingLine(rating: PowerRating): string {
   const { kind, ohms, voltsSquared, statedWatts, isKindAssumed, areOhmsAssumed, filter } = rating;

@@ -45,13 +45,13 @@ test('a box too small for reach and loudness is called a contradiction, with wha
   // (162·262·212 mm)·0.85 net.
   expect(trade.arithmetic.join(' ')).toContain('7.65 litres');
   const found =
-    /grows to ([\d.]+) to ([\d.]+) litres inside, or the reach rises to ([\d.]+) to ([\d.]+) Hz, or the loudness falls by ([\d.]+) to ([\d.]+) dB/.exec(
+    /grows to ([\d.]+) to ([\d.]+) litres inside, or F3 rises to ([\d.]+) to ([\d.]+) Hz, or the loudness falls by ([\d.]+) to ([\d.]+) dB/.exec(
       trade.text,
     )!;
   const [, ...numbers] = found;
   const [least, most, from, to, fewest, greatest] = numbers.map(Number);
   expect(trade.text).toContain('no closed box can have all three');
-  expect(trade.text).toContain('Of these reach gives way first');
+  expect(trade.text).toContain('Of these F3 gives way first');
   // Small's law: at one efficiency V·f³ is constant, and the level goes with the volume.
   expect(from).toBeCloseTo(35 * Math.cbrt(least / 7.65), 0);
   expect(to).toBeCloseTo(35 * Math.cbrt(most / 7.65), 0);
@@ -128,7 +128,7 @@ test('the Reading Room: figures from the prediction, its midrange and tweeter to
   const { loudness, spacing, enclosures } = meaningOf(design, createPredictor()(design, data));
   expect(loudness.find(({ id }) => id === 'level')!.arithmetic[0]).toContain('predicted sum');
   expect(spacing.map(({ tone }) => tone)).toEqual(['fine', 'conflict']);
-  // 18 dB of loss are no reason by themselves: what they take of the travel is.
+  // 18 dB of loss are no reason by themselves: what they take of the excursion is.
   expect(enclosures.find(({ id }) => id === 'open-baffle')!.cons.join()).toMatch(/peaks at 48 Hz/);
   for (const list of [loudness, spacing])
     for (const { arithmetic } of list) expect(arithmetic.length).toBeGreaterThan(0);

@@ -48,11 +48,11 @@ test('loudness that no box of the size can give rules both out, with the litres 
 });
 
 test.each<[string, string, Partial<Brief>, RegExp]>([
-  ['a wall behind', 'sealed', { place: 'near-wall' }, /wall lifts the lows/],
+  ['a wall behind', 'sealed', { place: 'near-wall' }, /wall lifts the low end/],
   ['a wall behind', 'vented', { place: 'near-wall' }, /put it in front/],
   ['a cabinet around', 'vented', { place: 'in-cabinet' }, /face forward/],
   ['mixing', 'sealed', { purpose: 'mixing' }, /which helps to judge the lows/],
-  ['films', 'vented', { purpose: 'film' }, /Least travel/],
+  ['films', 'vented', { purpose: 'film' }, /Least excursion/],
   ['straight cuts', 'lined-pipe', { carpentry: 'straight-cuts' }, /inner panels/],
   ['a deep reach', 'vented', { reach3Hz: 25 }, /port becomes long/],
   ['little money', 'passive-radiator', { money: 100 }, /Money is limited/],
@@ -66,7 +66,7 @@ test('the rear wave of an open baffle takes what two sources a path apart cancel
   const open = enclosure('open-baffle', { widthMm: 800 });
   expect(open.cons[0]).toContain(`takes away ${loss.toFixed(0)} dB`);
   expect(open.ruledOut).toBeNull();
-  // By itself the loss rules nothing out; what it takes of a woofer's travel does.
+  // By itself the loss rules nothing out; what it takes of a woofer's excursion does.
   expect(enclosure('open-baffle', { widthMm: 100 }).ruledOut).toBeNull();
   const small = asked({ widthMm: 200, loudnessDb: 95 }, 60);
   const woofer = { ...small.drivers[0], sheet: { ...small.drivers[0].sheet, xmaxMm: 3 } };

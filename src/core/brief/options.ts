@@ -35,22 +35,22 @@ export interface Option {
   readonly arithmetic: readonly string[];
 }
 
-/** Best efficiency of a vented box over that of a closed one at the same reach and volume (Small 1973, from memory: 3.9 to 2.0). */
+/** Best efficiency of a vented box over that of a closed one at the same F3 and volume (Small 1973: 3.9 to 2.0). */
 const ventedGain = 3.9 / 2.05;
 
 interface Facts {
   readonly design: Design;
   readonly efficiency: number | null;
-  readonly reachHz: number | null;
+  readonly f3Hz: number | null;
   readonly net: number | null;
 }
 
 const facts = (design: Design): Facts => {
-  const { levelDb, reachHz, netLitres } = bassAskedFor(design);
+  const { levelDb, f3Hz, netLitres } = bassAskedFor(design);
   return {
     design,
     efficiency: levelDb === null ? null : efficiencyForLevel(levelDb),
-    reachHz,
+    f3Hz,
     net: netLitres,
   };
 };
@@ -74,11 +74,11 @@ export function enclosureOptions(design: Design): Option[] {
 type Range = readonly [number, number];
 
 /** Net volumes that the bass takes in real boxes without a rise, with a gain over closed ones; null where not answered. */
-function volumesFor({ efficiency, reachHz }: Facts, gain: number): Range | null {
-  if (efficiency === null || reachHz === null) return null;
+function volumesFor({ efficiency, f3Hz }: Facts, gain: number): Range | null {
+  if (efficiency === null || f3Hz === null) return null;
   const { leastAlpha, mostAlpha, qmc } = usualClosedBox;
   const litresAt = (alpha: number) =>
-    closedBoxLitres(efficiency, reachHz, plainQ) / realBoxShare(plainQ, alpha, qmc) / gain;
+    closedBoxLitres(efficiency, f3Hz, plainQ) / realBoxShare(plainQ, alpha, qmc) / gain;
   return [litresAt(mostAlpha), litresAt(leastAlpha)];
 }
 
@@ -93,7 +93,7 @@ const octaveFallDb = -closedBoxLevelDb(0.5, 1, plainQ);
 
 function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
   const { brief } = known.design;
-  const { net, reachHz } = known;
+  const { net, f3Hz } = known;
   const needed = volumesFor(known, gain);
   const fits = needed === null || net === null || needed[0] <= net;
   const spare =
@@ -106,7 +106,7 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
     needed === null
       ? []
       : [
-          `V = η/(1.38·10⁻⁶·f³) for a closed box of Q = 0.71 with η = ${formatNumber(known.efficiency!, 3)} and f = ${hertz(reachHz!)} (Small), over α/(1 + α)·(1 − Q/Qmc) for Vas/V = α of ${leastAlpha} to ${mostAlpha} and Qmc = ${qmc}: ${between([needed[0] * gain, needed[1] * gain])}.`,
+          `V = η/(1.38·10⁻⁶·f³) for a closed box of Q = 0.71 with η = ${formatNumber(known.efficiency!, 3)} and f = ${hertz(f3Hz!)} (Small), over α/(1 + α)·(1 − Q/Qmc) for Vas/V = α of ${leastAlpha} to ${mostAlpha} and Qmc = ${qmc}: ${between([needed[0] * gain, needed[1] * gain])}.`,
           ...(gain === 1
             ? []
             : [
@@ -122,16 +122,16 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
         'Its friends value the gentle 12 dB per octave, small group delay and that little can go wrong.',
       pros: said(
         spare,
-        brief.place === 'near-wall' && 'The wall lifts the lows just where it begins to fall.',
+        brief.place === 'near-wall' && 'The wall lifts the low end just where it begins to fall.',
         brief.place === 'in-cabinet' && 'It needs no air behind it.',
-        reachHz !== null &&
-          `Its group delay at ${hertz(reachHz)}, without a rise, is ${formatNumber(cornerDelayMs(reachHz, sealedQs), 2)} ms, the smallest of all${brief.purpose === 'mixing' ? ', which helps to judge the lows' : ''}.`,
+        f3Hz !== null &&
+          `Its group delay at ${hertz(f3Hz)}, without a rise, is ${formatNumber(cornerDelayMs(f3Hz, sealedQs), 2)} ms, the smallest of all${brief.purpose === 'mixing' ? ', which helps to judge the lows' : ''}.`,
         brief.carpentry === 'straight-cuts' && 'Six straight panels.',
       ),
       cons: said(
-        reachHz !== null &&
-          `Without a rise (Q = 0.71) it is ${decibels(octaveFallDb, 0)} down an octave under ${hertz(reachHz)}, but still useful.`,
-        brief.purpose === 'film' && 'Loud lows cost the most travel.',
+        f3Hz !== null &&
+          `Without a rise (Q = 0.71) it is ${decibels(octaveFallDb, 0)} down an octave under ${hertz(f3Hz)}, but still useful.`,
+        brief.purpose === 'film' && 'Loud bass costs the most excursion.',
       ),
       ruledOut: tooSmall || null,
       arithmetic,
@@ -139,20 +139,20 @@ function boxed(known: Facts, id: 'sealed' | 'vented', gain: number): Option {
   return {
     id,
     name: 'Vented',
-    school: 'Its friends value reach and level from little travel around the tuning.',
+    school: 'Its friends value extension and level from little excursion around the tuning.',
     pros: said(
       spare,
-      'About 3 dB more efficiency at the same reach and size.',
-      brief.purpose === 'film' && 'Least travel where films are loudest.',
+      'About 3 dB more efficiency at the same F3 and size.',
+      brief.purpose === 'film' && 'Least excursion where films are loudest.',
     ),
     cons: said(
       'Below the tuning the cone runs free and the level falls by 24 dB per octave.',
-      reachHz !== null &&
-        `Its group delay at ${hertz(reachHz)} is about ${formatNumber(cornerDelayMs(reachHz, ventedQs), 2)} ms (Butterworth of fourth order).`,
+      f3Hz !== null &&
+        `Its group delay at ${hertz(f3Hz)} is about ${formatNumber(cornerDelayMs(f3Hz, ventedQs), 2)} ms (Butterworth of fourth order).`,
       brief.place === 'near-wall' &&
         'A port at the back needs a hand’s breadth of air; put it in front.',
       brief.place === 'in-cabinet' && 'The port must face forward.',
-      reachHz !== null && reachHz < 30 && `Tuned near ${hertz(reachHz)}, the port becomes long.`,
+      f3Hz !== null && f3Hz < 30 && `Tuned near ${hertz(f3Hz)}, the port becomes long.`,
     ),
     ruledOut: tooSmall || null,
     arithmetic,
@@ -166,7 +166,7 @@ function passiveRadiator(known: Facts): Option {
   return {
     id: 'passive-radiator',
     name: 'Passive radiator',
-    school: 'Its friends value a vented box’s reach without pipe, wind or pipe resonance.',
+    school: 'Its friends value a vented box’s extension without pipe, wind or pipe resonance.',
     pros: said(
       isSmall && `In ${litres(known.net)} a port long enough would not fit.`,
       'No port noise.',
@@ -183,19 +183,19 @@ function passiveRadiator(known: Facts): Option {
   };
 }
 
-function openBaffle({ design, reachHz, net }: Facts): Option {
+function openBaffle({ design, f3Hz, net }: Facts): Option {
   const { brief } = design;
   const c = speedOfSoundMps(design.airTemperatureC);
   const pathM = brief.widthMm === null ? null : brief.widthMm / 2000;
   const lossDb =
-    pathM === null || reachHz === null
+    pathM === null || f3Hz === null
       ? null
-      : -20 * Math.log10(2 * Math.sin(Math.min(Math.PI / 2, (Math.PI * reachHz * pathM) / c)));
+      : -20 * Math.log10(2 * Math.sin(Math.min(Math.PI / 2, (Math.PI * f3Hz * pathM) / c)));
   const bass = bassOf(design);
-  // What the loss leaves of the level that the travel makes, against what is asked for; the floor counts for both.
+  // What the loss leaves of the level that the excursion makes, against what is asked for; the floor counts for both.
   const short =
     lossDb === null || !bass ? null : bass.askedDb - (bass.possibleDb - Math.max(0, lossDb));
-  const travelMm = short === null ? null : bass!.xmaxMm * 10 ** (short / 20);
+  const excursionMm = short === null ? null : bass!.xmaxMm * 10 ** (short / 20);
   return {
     id: 'open-baffle',
     name: 'Open baffle',
@@ -208,41 +208,41 @@ function openBaffle({ design, reachHz, net }: Facts): Option {
     cons: said(
       lossDb !== null &&
         lossDb > 0 &&
-        `At ${hertz(reachHz!)} the rear wave takes away ${decibels(lossDb, 0)} from a baffle ${metres(brief.widthMm!)} wide, to be made good by equalising.`,
-      travelMm !== null &&
+        `At ${hertz(f3Hz!)} the rear wave takes away ${decibels(lossDb, 0)} from a baffle ${metres(brief.widthMm!)} wide, to be made good by equalising.`,
+      excursionMm !== null &&
         short! <= 0 &&
-        `Equalised, its peaks at ${hertz(reachHz!)} are ±${formatNumber(travelMm, 2)} mm of ±${formatNumber(bass!.xmaxMm, 2)} mm.`,
+        `Equalised, its peaks at ${hertz(f3Hz!)} are ±${formatNumber(excursionMm, 2)} mm of ±${formatNumber(bass!.xmaxMm, 2)} mm.`,
       brief.place === 'near-wall' && 'A wall close behind sends the rear wave back.',
       brief.place === 'in-cabinet' && 'A cabinet around it takes away the rear wave’s way out.',
     ),
     ruledOut:
-      travelMm !== null && short! > 0
-        ? `Equalised, its peaks at ${hertz(reachHz!)} would be ±${formatNumber(travelMm, 2)} mm, and the woofers allow ±${formatNumber(bass!.xmaxMm, 2)} mm.`
+      excursionMm !== null && short! > 0
+        ? `Equalised, its peaks at ${hertz(f3Hz!)} would be ±${formatNumber(excursionMm, 2)} mm, and the woofers allow ±${formatNumber(bass!.xmaxMm, 2)} mm.`
         : brief.place === 'in-cabinet'
-          ? 'It can’t stand in a cabinet.'
+          ? 'It can’t are in a cabinet.'
           : null,
     arithmetic:
       lossDb === null
         ? []
         : [
-            `−20·log(2·sin(π·f·D/c)) with D = half the width, ${metres(brief.widthMm! / 2)}, at ${hertz(reachHz!)}: ${decibels(lossDb)}.`,
+            `−20·log(2·sin(π·f·D/c)) with D = half the width, ${metres(brief.widthMm! / 2)}, at ${hertz(f3Hz!)}: ${decibels(lossDb)}.`,
           ],
   };
 }
 
 const times = (count: number) => ['never', 'once', 'twice'].at(count) ?? `${count} times`;
 
-function linedPipe({ design, reachHz }: Facts): Option {
+function linedPipe({ design, f3Hz }: Facts): Option {
   const { brief } = design;
   const c = speedOfSoundMps(design.airTemperatureC);
-  const lengthMm = reachHz === null ? null : (1000 * c) / (4 * reachHz);
+  const lengthMm = f3Hz === null ? null : (1000 * c) / (4 * f3Hz);
   const folds =
     lengthMm === null || brief.heightMm === null ? null : Math.ceil(lengthMm / brief.heightMm);
   return {
     id: 'lined-pipe',
     name: 'Lined pipe',
-    school: 'Its friends value deep lows with a gentler end than a vented box.',
-    pros: said(lengthMm !== null && `A quarter wave of ${hertz(reachHz!)} is ${metres(lengthMm)}.`),
+    school: 'Its friends value deep bass with a gentler end than a vented box.',
+    pros: said(lengthMm !== null && `A quarter wave of ${hertz(f3Hz!)} is ${metres(lengthMm)}.`),
     cons: said(
       folds !== null &&
         folds > 1 &&
@@ -257,7 +257,7 @@ function linedPipe({ design, reachHz }: Facts): Option {
     arithmetic:
       lengthMm === null
         ? []
-        : [`c/(4·f) = ${formatNumber(c, 4)}/(4·${formatNumber(reachHz!)}) = ${metres(lengthMm)}.`],
+        : [`c/(4·f) = ${formatNumber(c, 4)}/(4·${formatNumber(f3Hz!)}) = ${metres(lengthMm)}.`],
   };
 }
 

@@ -51,7 +51,7 @@ export function stepLoss({ widthMm, place }: Brief) {
   const share = shareAt[place ?? 'free'];
   return {
     db: whole * share,
-    line: `Step of a baffle ${formatNumber(width)} mm wide${widthMm === null ? ' (assumed)' : ''}, ${lows.fromHz} to ${lows.toHz} Hz: ${decibels(whole)}; ${share === 1 ? (place === null ? 'free in the room (assumed), all of it' : 'free in the room, all of it') : share === 0 ? 'in a cabinet or shelf, none of it' : 'close to a surface, half of it'} is lost: ${decibels(whole * share)} (common practice).`,
+    line: `Baffle step, ${formatNumber(width)} mm wide${widthMm === null ? ' (assumed)' : ''}, ${lows.fromHz} to ${lows.toHz} Hz: ${decibels(whole)}; ${share === 1 ? (place === null ? 'free in the room (assumed), all of it' : 'free in the room, all of it') : share === 0 ? 'in a cabinet or shelf, none of it' : 'close to a surface, half of it'} is lost: ${decibels(whole * share)} (common practice).`,
   };
 }
 

@@ -42,7 +42,7 @@ export function spacingConsequences(design: Design, prediction: Prediction | nul
       {
         id: 'spacing',
         tone: 'plain',
-        text: `From ${metres(seatMm)}, two drivers that hand over at ${hertz(atHz)} should sit within ${formatNumber(roundedDown(Math.min(limit, lambda), 2))} mm of each other.`,
+        text: `From ${metres(seatMm)}, two drivers that cross over at ${hertz(atHz)} should sit within ${formatNumber(roundedDown(Math.min(limit, lambda), 2))} mm of each other.`,
         arithmetic: [
           why,
           `Centre to centre within one wavelength: c/f = ${formatNumber(lambda, 3)} mm (common practice).`,
@@ -65,7 +65,7 @@ export function spacingConsequences(design: Design, prediction: Prediction | nul
       {
         id: `spacing-${a.id}-${b.id}`,
         tone: isFine ? 'fine' : 'conflict',
-        text: `${a.name} and ${b.name} sit ${formatNumber(d, 3)} mm apart and hand over at ${hertz(atHz)}: ${isFine ? 'close enough' : 'too far apart'} for a seat at ${metres(seatMm)}.`,
+        text: `${a.name} and ${b.name} sit ${formatNumber(d, 3)} mm apart and cross over at ${hertz(atHz)}: ${isFine ? 'close enough' : 'too far apart'} for a seat at ${metres(seatMm)}.`,
         arithmetic: [
           `One wavelength is as long as their distance at ${hertz(c / d)} (common practice: stay below).`,
           `A head that moves by ${headMm} mm changes the path difference by ${formatNumber((d * headMm) / seatMm, 2)} mm, ${formatNumber(degrees, 2)}° at ${hertz(atHz)}; ${tolerableDeg}° cost 1.2 dB.`,

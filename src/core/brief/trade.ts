@@ -14,7 +14,7 @@ import {
   closedBoxLevelDb,
   closedBoxLitres,
   closedBoxPeakDb,
-  closedBoxReachHz,
+  closedBoxF3Hz,
   realBoxShare,
   usualClosedBox,
 } from './arithmetic';
@@ -48,7 +48,7 @@ export function bassAskedFor(design: Design) {
     levelDb = needed + step - watt;
     arithmetic = `Asked for: ${decibels(needed)} for 2.83 V + ${formatFixed(step, 1)} (step of the baffle) − ${formatFixed(watt, 1)} (8/Re, Re = ${formatNumber(reOhm, 3)} Ω${stated === null ? ', assumed' : ''}) = ${decibels(levelDb)} for 1 W at 1 m in half space.`;
   }
-  return { levelDb, arithmetic, reachHz: brief.reach3Hz, netLitres: netLitresOf(brief) };
+  return { levelDb, arithmetic, f3Hz: brief.reach3Hz, netLitres: netLitresOf(brief) };
 }
 
 /** Sensitivity, size and reach can't all be had: what closed boxes make of them. */
@@ -105,7 +105,7 @@ function driverInBox(design: Design): Consequence[] {
       arithmetic: [
         `Qes·(Re + ${formatNumber(seriesOhms, 2)})/Re with amplifier, cable and coils before it: Qts = ${formatNumber(qts, 3)}.`,
         `Qtc = Qts·√(1 + Vas/V) = ${formatNumber(qtc, 3)}, fc = ${hertz(fcHz)}; −3 dB at ${formatNumber(f3Hz / fcHz, 3)}·fc (Small 1972).`,
-        `An octave under that it is ${decibels(-closedBoxLevelDb(f3Hz / octave, fcHz, qtc))} down. Fill makes the box look up to a fifth larger (common practice); how the level stands on a baffle is said under Loudness.`,
+        `An octave under that it is ${decibels(-closedBoxLevelDb(f3Hz / octave, fcHz, qtc))} down. Fill makes the box look up to a fifth larger (common practice); how the level is connected to a baffle is said under Loudness.`,
       ],
     },
   ];
@@ -115,25 +115,25 @@ function driverInBox(design: Design): Consequence[] {
 const leastDb = 0.05;
 
 function boxTrade(design: Design): Consequence {
-  const { levelDb, arithmetic: asking, reachHz, netLitres: net } = bassAskedFor(design);
-  if (levelDb === null || reachHz === null || net === null)
+  const { levelDb, arithmetic: asking, f3Hz, netLitres: net } = bassAskedFor(design);
+  if (levelDb === null || f3Hz === null || net === null)
     return {
       id: 'trade',
       tone: 'waits',
-      text: 'Whether they can be had together is told once loudness, reach and outside size are known.',
+      text: 'Whether they can be had together is told once loudness, F3 and outside size are known.',
       arithmetic: [],
     };
   const asked = efficiencyForLevel(levelDb);
   const { leastAlpha, mostAlpha, qmc } = usualClosedBox;
-  const bound = closedBoxEfficiency(reachHz, net);
-  const plain = closedBoxEfficiency(reachHz, net, plainQ);
+  const bound = closedBoxEfficiency(f3Hz, net);
+  const plain = closedBoxEfficiency(f3Hz, net, plainQ);
   const share = (alpha: number) => realBoxShare(plainQ, alpha, qmc);
   const [least, most] = [plain * share(leastAlpha), plain * share(mostAlpha)];
   const spare = (possible: number) => 10 * Math.log10(possible / asked);
   const arithmetic = [
     asking,
     `η = ${formatNumber(asked, 3)}. Inside, with ${panelMm} mm panels and ${Math.round(100 * (1 - netShare))} % for drivers and braces: ${litres(net)}.`,
-    `Bound of every closed box (Q = 1.1, no losses, Vas without end; a rise of ${decibels(closedBoxPeakDb(1.1))}): η = 2.05·10⁻⁶ · ${formatNumber(reachHz, 3)}³ · ${formatNumber(net / 1000, 3)} m³ = ${formatNumber(bound, 3)} (Small).`,
+    `Bound of every closed box (Q = 1.1, no losses, Vas without end; a rise of ${decibels(closedBoxPeakDb(1.1))}): η = 2.05·10⁻⁶ · ${formatNumber(f3Hz, 3)}³ · ${formatNumber(net / 1000, 3)} m³ = ${formatNumber(bound, 3)} (Small).`,
     `Real boxes without a rise (Q = 0.71, Vas/V ${leastAlpha} to ${mostAlpha}, Qmc ${qmc}): ${formatNumber(least, 3)} to ${formatNumber(most, 3)}, ${decibels(-10 * Math.log10(most / bound))} to ${decibels(-10 * Math.log10(least / bound))} under the bound.`,
   ];
   // A difference that is written as 0.0 dB contradicts nothing.
@@ -141,14 +141,14 @@ function boxTrade(design: Design): Consequence {
     return {
       id: 'trade',
       tone: 'fine',
-      text: `Loudness, reach and size go together: real closed boxes of ${litres(net)}, without a rise, have ${spare(least) < leastDb ? 'just what is' : `${decibels(spare(least))} more than`} asked for at ${hertz(reachHz)}, or better.`,
+      text: `Loudness, F3 and size go together: real closed boxes of ${litres(net)}, without a rise, have ${spare(least) < leastDb ? 'just what is' : `${decibels(spare(least))} more than`} asked for at ${hertz(f3Hz)}, or better.`,
       arithmetic,
     };
   if (spare(most) >= -leastDb)
     return {
       id: 'trade',
       tone: 'plain',
-      text: `Loudness, reach and size may just go together: of ${litres(net)} closed boxes make ${decibels(-spare(least))} less to ${decibels(Math.max(0, spare(most)))} more than is asked for at ${hertz(reachHz)}, by the woofer that is in them.`,
+      text: `Loudness, F3 and size may just go together: of ${litres(net)} closed boxes make ${decibels(-spare(least))} less to ${decibels(Math.max(0, spare(most)))} more than is asked for at ${hertz(f3Hz)}, by the woofer that is in them.`,
       arithmetic,
     };
   const range = (one: number, other: number, unit: string) => {
@@ -157,8 +157,8 @@ function boxTrade(design: Design): Consequence {
   };
   const at = (alpha: number) => asked / share(alpha);
   const ways = {
-    size: `the box grows to ${range(closedBoxLitres(at(mostAlpha), reachHz, plainQ), closedBoxLitres(at(leastAlpha), reachHz, plainQ), 'litres')} inside`,
-    reach: `the reach rises to ${range(closedBoxReachHz(at(mostAlpha), net, plainQ), closedBoxReachHz(at(leastAlpha), net, plainQ), 'Hz')}`,
+    size: `the box grows to ${range(closedBoxLitres(at(mostAlpha), f3Hz, plainQ), closedBoxLitres(at(leastAlpha), f3Hz, plainQ), 'litres')} inside`,
+    reach: `F3 rises to ${range(closedBoxF3Hz(at(mostAlpha), net, plainQ), closedBoxF3Hz(at(leastAlpha), net, plainQ), 'Hz')}`,
     loudness: `the loudness falls by ${formatFixed(-spare(most), 1)} to ${decibels(-spare(least))}`,
   };
   const isWay = (yielding: Yielding): yielding is keyof typeof ways => yielding in ways;
@@ -168,7 +168,7 @@ function boxTrade(design: Design): Consequence {
   return {
     id: 'trade',
     tone: 'conflict',
-    text: `Loudness, reach and size contradict each other${isImpossible ? ': no closed box can have all three' : ''}. Without a rise either ${list[0]}, or ${list[1]}, or ${list[2]}.${first ? ` Of these ${first} gives way first in your order: ${ways[first]}.` : ''} A vented box gains about 3 dB.`,
+    text: `Loudness, F3 and size contradict each other${isImpossible ? ': no closed box can have all three' : ''}. Without a rise either ${list[0]}, or ${list[1]}, or ${list[2]}.${first ? ` Of these ${first === 'reach' ? 'F3' : first} gives way first in your order: ${ways[first]}.` : ''} A vented box gains about 3 dB.`,
     arithmetic,
   };
 }

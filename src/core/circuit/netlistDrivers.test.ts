@@ -17,7 +17,7 @@ const way = (id: string, name: string, ...driverIds: string[]): Way => ({
 const found = (list: Netlist, ways: readonly Way[]) =>
   Object.fromEntries(likelyDrivers(list, { drivers, ways: [...ways] }));
 
-test('neither losses of coils nor the amplifier stand for a driver', () => {
+test('neither losses of coils nor the amplifier represent a driver', () => {
   const names = driverCandidates(netlist('r1', 'r_loss_of_l1', 'r_amplifier_output', 'woofer')).map(
     ({ name }) => name,
   );
@@ -42,7 +42,7 @@ test('a driver is found by its way, by its number there, or by its own name', ()
   });
 });
 
-test('no element stands for two drivers', () => {
+test('no element represents two drivers', () => {
   const twins = [emptyDriver('a', 'Woofer'), emptyDriver('b', 'Woofer')];
   const told = likelyDrivers(netlist('r_woofer'), { drivers: twins, ways: [] });
   expect([...told]).toEqual([['a', 'r_woofer']]);

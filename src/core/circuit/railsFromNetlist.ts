@@ -2,7 +2,7 @@ import { checkNetlist } from '@/core/network/check';
 import { ground, type Element, type Netlist, type Source } from '@/core/network/netlist';
 import { problem, ProblemError } from '@/core/problem';
 import { createMaker, type Rail } from './netlistParts';
-import { reduced, turnedRound, leavesOf, type Edge, type PartElement } from './netlistEdges';
+import { reduced, ifReversed, leavesOf, type Edge, type PartElement } from './netlistEdges';
 import {
   designSchema,
   firstPair,
@@ -28,9 +28,9 @@ const isLoss = ({ kind, name }: Element) => kind === 'resistor' && name.startsWi
 
 /**
  * Lays a netlist out on rails: each driver gets a rail along the shortest way from what is laid already; what hangs from a
- * rail to its return stands in shunt; what is left becomes open rails and bridges. The circuit stays the same.
+ * rail to its return is in shunt; what is left becomes open rails and bridges. The circuit stays the same.
  *
- * @param drivers which driver of the design stands in the place of an element, by the element's name
+ * @param drivers which driver of the design is in the place of an element, by the element's name
  * @param design gets the network; its own is replaced
  * @param newId gives ids that nothing in the design has
  * @throws ProblemError for a netlist that can't be solved, a source that is not grounded, no amplifier or no driver, a driver
@@ -63,7 +63,7 @@ export function railsFromNetlist(
         ? 'No amplifier is in this netlist.'
         : 'No element is taken for a driver.',
       'Rails go from an amplifier to drivers.',
-      sources.length === 0 ? 'Add a voltage source.' : 'Say which element stands for which driver.',
+      sources.length === 0 ? 'Add a voltage source.' : 'Say which element represents which driver.',
     );
   const amps = amplifiers(sources, elements, design);
   const warnings: string[] = [];
@@ -79,7 +79,7 @@ export function railsFromNetlist(
   let edges = reduced(partElements, keep);
   for (const loop of edges.filter(({ a, b }) => a === b))
     for (const { element } of leavesOf(loop))
-      warnings.push(`${element.name} has both ends at one place and was left out.`);
+      warnings.push(`${element.name} has both ends at one place and was ignored.`);
   edges = edges.filter(({ a, b }) => a !== b);
 
   const rails: Rail[] = [];
@@ -111,7 +111,7 @@ export function railsFromNetlist(
     }
   };
   const hangOn = (rail: Rail, node: string, edge: Edge): void => {
-    const own = edge.a === node ? edge : turnedRound(edge);
+    const own = edge.a === node ? edge : ifReversed(edge);
     const behind = rail.items.findLastIndex((item) => item.node === node) + 1;
     const beside = own.kind === 'join' && own.join === 'parallel' ? own.members : [own];
     rail.items.splice(
@@ -153,7 +153,7 @@ export function railsFromNetlist(
         'netlist_driver_between_rails',
         load.name,
         `${load.name} lies between two rails.`,
-        'A driver hangs from a rail to ground, or stands upon the rail below it.',
+        'A driver hangs from a rail to ground, or is upon the rail below it.',
         'Connect one of its ends to ground, or take it for a part.',
       );
     const route = routes.get(hot)!;
@@ -171,7 +171,7 @@ export function railsFromNetlist(
   for (;;) {
     const edge = edges.find(({ a, b }) => isLaid(a) && isLaid(b));
     if (edge) {
-      const ways = [edge, turnedRound(edge)];
+      const ways = [edge, ifReversed(edge)];
       const hanging = ways.flatMap((one) =>
         rails.flatMap((rail) => (rail.back === one.b && isOn(rail, one.a) ? [{ rail, one }] : [])),
       );
@@ -179,13 +179,13 @@ export function railsFromNetlist(
       const [found] = hanging;
       if (found) hangOn(found.rail, found.one.a, found.one);
       else if (ways.some(({ b }) => b === ground)) {
-        const one = edge.b === ground ? edge : turnedRound(edge);
+        const one = edge.b === ground ? edge : ifReversed(edge);
         hangOn(startRail(`Branch ${rails.length + 1}`, one.a), one.a, one);
       } else bridgeOver(edge);
       continue;
     }
     const next = edges
-      .flatMap((one) => [one, turnedRound(one)])
+      .flatMap((one) => [one, ifReversed(one)])
       .find(({ a, b }) => places.has(a) && !isLaid(b));
     if (!next) break;
     layAlong(startRail(`Branch ${rails.length + 1}`, next.a), next);
@@ -194,7 +194,7 @@ export function railsFromNetlist(
     for (const { element } of leavesOf(edge))
       warnings.push(`${element.name} is not reached by any amplifier.`);
 
-  /** Single parts lie between their places; of several in series all but the last stand on a rail of their own. */
+  /** Single parts lie between their places; of several in series all but the last start from a rail of their own. */
   function bridgeOver(edge: Edge): void {
     if (edge.kind === 'leaf')
       bridges.push({ edge, a: places.get(edge.a)!, b: places.get(edge.b)! });
@@ -313,7 +313,7 @@ function routesFrom(starts: ReadonlySet<string>, edges: readonly Edge[]): Map<st
   for (const node of routes.keys())
     for (const edge of edges) {
       if (edge.a !== node && edge.b !== node) continue;
-      const along = edge.a === node ? edge : turnedRound(edge);
+      const along = edge.a === node ? edge : ifReversed(edge);
       if (along.b === ground || routes.has(along.b)) continue;
       routes.set(along.b, [...routes.get(node)!, along]);
     }

@@ -107,7 +107,7 @@ test('drivers at one end: two in parallel, two in series, and one turned against
   predict(turned, data).sum!.levelDb.forEach((db) => expect(db).toBeLessThan(-200));
 });
 
-test('what two ways share stands before both', () => {
+test('what two ways share is before both', () => {
   const design = designOf([
     way('shared', { parts: [resistor('R1', 4)] }),
     way('a', { from: { kind: 'end', wayId: 'shared' }, ends: [endAt('d1')] }),
@@ -187,7 +187,7 @@ describe('two pairs of terminals', () => {
   });
 });
 
-test('what stands on a way that is left out is left out too, and says so', () => {
+test('what is connected to a way that is left out is left out too, and says so', () => {
   const design = designOf([
     way('a', { ends: [endAt('d1')] }),
     way('b', { from: { kind: 'end', wayId: 'a' }, ends: [endAt('d2')] }),

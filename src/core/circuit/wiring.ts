@@ -35,7 +35,7 @@ export function waysStoodOn(design: Design): ReadonlySet<string | undefined> {
 }
 
 /**
- * Ways that take part: all their drivers can be solved, or they have none and something else stands on them, they stand on
+ * Ways that take part: all their drivers can be solved, or they have none and something else starts from them, they start from
  * something, or something hangs on them in shunt; and what they start from takes part.
  *
  * @param usable ids of ways whose drivers can all be solved

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { hertz, identifier, positive } from '@/core/fields';
 
 /**
- * What the speaker must do, as asked; null where nothing was answered. The amplifier's output resistance stands in the
+ * What the speaker must do, as asked; null where nothing was answered. The amplifier's output resistance is in the
  * design's amplifier, because the prediction uses it.
  */
 export const briefSchema = z.strictObject({
@@ -22,7 +22,7 @@ export const briefSchema = z.strictObject({
   /** Lowest load that the amplifier tolerates. */
   lowestLoadOhms: positive.max(100).nullable(),
   /** Long-term level wanted at the farthest seat, and what peaks may add to it. */
-  /** How the amplifier is driven where power, heat and travel are told: see `programme.ts`. */
+  /** How the amplifier is driven where power, heat and excursion are told: see `programme.ts`. */
   programme: z.enum(['overdriven', 'full', 'music']).nullable(),
   loudnessDb: z.number().min(40).max(130).nullable(),
   headroomDb: z.number().min(0).max(40).nullable(),
@@ -41,7 +41,7 @@ export const briefSchema = z.strictObject({
   /** Drivers and parts that must be used, in the designer's words. */
   mustUse: z.string().max(600),
   carpentry: z.enum(['straight-cuts', 'router', 'curves']).nullable(),
-  /** What gives way first stands first. Empty while it is not ranked. */
+  /** What gives way first is first. Empty while it is not ranked. */
   givesWay: z.array(z.enum(['size', 'reach', 'loudness', 'money', 'evenness'])).max(5),
 });
 
@@ -86,7 +86,7 @@ export const sheetSchema = z.strictObject({
   sdCm2: positive.max(10_000).nullable(),
   mmsG: positive.max(10_000).nullable(),
   blTm: positive.max(1000).nullable(),
-  /** Travel to each side that stays free of gross distortion, and that beyond which something strikes or tears. */
+  /** Excursion to each side that stays free of gross distortion, and that beyond which something strikes or tears. */
   xmaxMm: positive.max(200).nullable(),
   mechanicalMm: positive.max(500).nullable(),
   reOhm: positive.max(1000).nullable(),

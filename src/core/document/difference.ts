@@ -236,7 +236,7 @@ function toldPart(design: Design, part: Part, where: string): string {
     limit === null ? 'open' : formatQuantity(limit, partKinds[part.kind].dimension);
   const states = [
     part.kind === 'coil' && part.core === 'magnetic' && 'on a core',
-    part.isOff && 'left out',
+    part.isOff && 'excluded',
     part.isLocked && 'locked',
     isFree && 'free for fits',
     (lowest !== null || highest !== null) && `bounds ${bound(lowest)} to ${bound(highest)}`,
@@ -350,9 +350,9 @@ const questions: Readonly<Record<keyof Brief, readonly [question: string, dimens
     lowestLoadOhms: ['lowest load', 'ohm'],
     programme: ['programme'],
     loudnessDb: ['loudness', 'decibel'],
-    headroomDb: ['head-room', 'decibel'],
-    reach3Hz: ['reach −3 dB', 'hertz'],
-    reach10Hz: ['reach −10 dB', 'hertz'],
+    headroomDb: ['headroom', 'decibel'],
+    reach3Hz: ['F3', 'hertz'],
+    reach10Hz: ['F10', 'hertz'],
     widthMm: ['width', 'millimetre'],
     heightMm: ['height', 'millimetre'],
     depthMm: ['depth', 'millimetre'],

@@ -3,7 +3,7 @@ import { moveSinceMeasured } from './moved';
 
 const plain = readDemo();
 
-test('a driver measured where it stands has not moved; one that was put back has, by so much path', () => {
+test('a driver measured where it is has not moved; one that was put back has, by so much path', () => {
   const [woofer, ...others] = plain.design.drivers;
   const measuredAt = woofer.position;
   const placed = (zMm: number) => ({

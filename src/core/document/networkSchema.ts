@@ -33,7 +33,7 @@ const partBase = {
   id: partId,
   name: designation,
   place: z.enum(['series', 'shunt']),
-  /** Group of the way that it belongs to; null when it stands on the rail by itself. */
+  /** Group of the way that it belongs to; null when it starts from the rail by itself. */
   groupId: groupId.nullable(),
   /** Left out of the prediction: a series part is a wire, a shunt part is taken away. */
   isOff: z.boolean(),
@@ -103,8 +103,8 @@ const slopeSchema = z
   );
 
 /**
- * A rail from a place of the network to one or more drivers, or to none: what ways share before they part. Parts stand in
- * order from the amplifier; the parts of a group stand together and in the same place. A way from whose return another
+ * A rail from a place of the network to one or more drivers, or to none: what ways share before they part. Parts are in
+ * order from the amplifier; the parts of a group are together and in the same place. A way from whose return another
  * starts is stacked upon it; otherwise it returns to ground.
  */
 export const waySchema = z.strictObject({
@@ -122,7 +122,7 @@ export const waySchema = z.strictObject({
     .nullable(),
   parts: z.array(partSchema).max(60),
   groups: z.array(groupSchema).max(40),
-  /** Way whose parts are always this one's too; absent for a way that stands alone. */
+  /** Way whose parts are always this one's too; absent for a way that is alone. */
   mirrorOf: wayId.optional(),
 });
 
@@ -160,7 +160,7 @@ export const settingSchema = z.discriminatedUnion('kind', [
 ]);
 
 /**
- * Named alternatives of some parts, links (parts left out or in), polarities or mounting places. What stands in the
+ * Named alternatives of some parts, links (parts left out or in), polarities or mounting places. What is in the
  * document itself is the chosen position; the settings of the others wait here.
  */
 export const switchSchema = z.strictObject({
@@ -194,9 +194,9 @@ export function groupTrouble({
     const members = parts.flatMap((part, at) => (chainOf(part).includes(id) ? [{ part, at }] : []));
     if (members.length === 0) return `Group ${id} is empty.`;
     if (members[members.length - 1].at - members[0].at !== members.length - 1)
-      return `The parts of group ${id} do not stand together.`;
+      return `The parts of group ${id} do not be together.`;
     if (members.some(({ part }) => part.place !== members[0].part.place))
-      return `The parts of group ${id} stand in different places.`;
+      return `The parts of group ${id} are in different places.`;
   }
   const stray = parts.find(({ groupId }) => groupId !== null && !byId.has(groupId));
   return stray ? `${stray.name} is in a group that is not there.` : null;
@@ -317,7 +317,7 @@ export function switchTrouble(
   const owners = new Map<string, string>();
   for (const { id, name: switchName, positions, chosenId } of design.switches) {
     if (!positions.some((position) => position.id === chosenId))
-      return `${switchName} stands in a position that it does not have.`;
+      return `${switchName} is in a position that it does not have.`;
     const members = (settings: readonly z.infer<typeof settingSchema>[]) =>
       settings.map((setting) => `${setting.kind} ${setting.id}`).sort();
     const first = members(positions[0].settings);

@@ -48,12 +48,12 @@ test('every place of a design is listed once, under a key of its own', () => {
   expect(keys).toContain('terminals terminals');
   expect(keys).toContain(`after ${idOf('L3')}`);
   expect(keys).toContain('start branch');
-  // What stands at the terminals starts there, and nothing is behind a part in shunt.
+  // What is at the terminals starts there, and nothing is behind a part in shunt.
   expect(keys).not.toContain(`start ${woofer.id}`);
   expect(keys).not.toContain(`after ${idOf('C1')}`);
 });
 
-test('inside a group that stands in series only the last member has a place behind it', () => {
+test('inside a group that is in series only the last member has a place behind it', () => {
   const members = midrange.parts.filter(({ place }) => place === 'series').slice(0, 2);
   const groups = [{ id: 'group', join: 'parallel' as const, parentId: null }];
   const parts = [
@@ -65,7 +65,7 @@ test('inside a group that stands in series only the last member has a place behi
   expect(keys).toContain(`after ${members[1].id}`);
 });
 
-test('a way may not start on itself, nor on what stands on it', () => {
+test('a way may not start on itself, nor on what is connected to it', () => {
   const chain = done(
     demo,
     wayFrom('branch', { kind: 'after', partId: idOf('L3') }),
@@ -89,14 +89,14 @@ test('the place before an index is behind the part in series before it', () => {
 describe('after a change places are sound', () => {
   const branched = done(demo, wayFrom('branch', { kind: 'after', partId: idOf('L3') }));
 
-  test('what stood behind a part that is gone stands behind what is before it', () => {
+  test('what was behind a part that is gone is behind what is before it', () => {
     const left = done(branched, { type: 'removePart', id: idOf('L3') });
     expect(fromOf(left, 'branch')).toEqual({ kind: 'after', partId: idOf('C2') });
     const bare = done(left, { type: 'removePart', id: idOf('C2') });
     expect(fromOf(bare, 'branch')).toEqual({ kind: 'start', wayId: midrange.id });
   });
 
-  test('what stood behind a part that went to another way stays where it was', () => {
+  test('what was behind a part that went to another way stays where it was', () => {
     const moved = midrange.parts.find(({ name }) => name === 'L3')!;
     const left = done(branched, {
       type: 'arrangeWays',
@@ -111,7 +111,7 @@ describe('after a change places are sound', () => {
     expect(fromOf(left, 'branch')).toEqual({ kind: 'after', partId: idOf('C2') });
   });
 
-  test('what stood on a way that is gone stands where that way started', () => {
+  test('what was connected to a way that is gone is where that way started', () => {
     const twig = done(branched, wayFrom('twig', { kind: 'return', wayId: 'branch' }));
     const left = done(twig, { type: 'removeWay', id: 'branch' });
     expect(fromOf(left, 'twig')).toEqual({ kind: 'after', partId: idOf('L3') });
@@ -132,7 +132,7 @@ describe('after a change places are sound', () => {
     ]);
   });
 
-  test('what stood at a pair that is gone stands at the first', () => {
+  test('what was at a pair that is gone is at the first', () => {
     const upper = { id: 'upper', name: 'Upper', gainDb: 0, polarity: 'normal' } as const;
     const two = done(
       demo,

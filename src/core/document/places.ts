@@ -34,7 +34,7 @@ export const nodeKey = (node: Node): string =>
         ? `after ${node.partId}`
         : `${node.kind} ${node.wayId}`;
 
-/** Places from which a way may start: no place on itself or on what stands on it. */
+/** Places from which a way may start: no place on itself or on what is connected to it. */
 export function startsFor(design: Design, wayId: WayId): Node[] {
   const homeOf = homesOf(design.ways, design.terminals);
   const standsOnIt = (node: Node): boolean => {
@@ -44,7 +44,7 @@ export function startsFor(design: Design, wayId: WayId): Node[] {
   return allPlaces(design).filter((node) => node.kind !== 'start' && !standsOnIt(node));
 }
 
-/** The place of the rail in front of what stands at an index of a way's parts. */
+/** The place of the rail in front of what is at an index of a way's parts. */
 export function placeAt({ id, from, parts }: Way, index: number): Node {
   const before = parts.slice(0, index).findLast(({ place }) => place === 'series');
   if (before) return { kind: 'after', partId: before.id };
@@ -70,8 +70,8 @@ export function allPlaces({ terminals, ways }: Design): Node[] {
 }
 
 /**
- * The design after a change with every way and bridge at a place that is there. What stood behind a part that is gone, or
- * that went to another way, now stands behind what is before it; what stood on a way that is gone stands where that way
+ * The design after a change with every way and bridge at a place that is there. What was behind a part that is gone, or
+ * that went to another way, now is behind what is before it; what was connected to a way that is gone is where that way
  * started.
  *
  * @param before the design before the change

@@ -9,7 +9,7 @@ export type Branch =
       readonly members: readonly Branch[];
     };
 
-/** One place on a rail, and what stands there. */
+/** One place on a rail, and what is there. */
 export interface Position {
   readonly place: Place;
   readonly branch: Branch;
@@ -29,7 +29,7 @@ export function groupChain({ groups }: Pick<Way, 'groups'>, part: Part): Group[]
   return chain;
 }
 
-/** What stands on a rail, from the amplifier to the driver. */
+/** What is connected to a rail, from the amplifier to the driver. */
 export function positionsOf(way: Pick<Way, 'parts' | 'groups'>): Position[] {
   const placed = way.parts.map((part) => ({ part, chain: groupChain(way, part) }));
   const positions: Position[] = [];
@@ -47,7 +47,7 @@ interface Placed {
   readonly chain: readonly Group[];
 }
 
-/** How many parts from an index on share the group at a depth; 1 for a part that stands by itself there. */
+/** How many parts from an index on share the group at a depth; 1 for a part that is by itself there. */
 function runLength(placed: readonly Placed[], from: number, to: number, depth: number): number {
   const id = placed[from].chain.at(depth)?.id;
   if (id === undefined) return 1;

@@ -1,7 +1,7 @@
 import type { Brief } from './briefSchema';
 import type { Design } from './schema';
 
-/** How hard an amplifier is driven where power, heat and travel are told. */
+/** How hard an amplifier is driven where power, heat and excursion are told. */
 interface Drive {
   /** Mean square voltage over that of a sine at the rated power. */
   readonly share: number;
@@ -11,7 +11,7 @@ interface Drive {
 }
 
 /**
- * The programme of IEC 60268-1 has peaks of twice its rms voltage (IEC 60268-5 asks for 1.8 to 2.2; from memory), a sine of √2.
+ * The programme of IEC 60268-1 has peaks of twice its rms voltage (IEC 60268-5 asks for 1.8 to 2.2;), a sine of √2.
  * Music with peaks 10 dB over its rms is usual (common practice), pressed music has less, an orchestra more.
  */
 export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = {
@@ -36,10 +36,10 @@ export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = 
 export const driveOf = ({ programme }: Brief): Drive => drives[programme ?? 'overdriven'];
 
 /**
- * Peak over rms of a cone's travel under programme. Travel is a narrow low band of it and no longer clipped: nearly Gaussian,
+ * Peak over rms of a cone's excursion under programme. Excursion is a narrow low band of it and no longer clipped: nearly Gaussian,
  * about 40 independent swings a second, of which one in ten seconds passes √(2·ln 400) = 3.5 (Rice 1944).
  */
-export const travelCrestFactor = 3.5;
+export const excursionCrestFactor = 3.5;
 
 /** Load by which the rated power is stated; 8 Ω while nothing is said. */
 const ratedInto = ({ ratedIntoOhms }: Brief): number => ratedIntoOhms ?? 8;

@@ -138,7 +138,7 @@ test.each<[string, unknown, string, RegExp]>([
   }
 });
 
-test('a document of version 3 gets parts that stand by themselves and are held', () => {
+test('a document of version 3 gets parts that are by themselves and are held', () => {
   const old = asVersion4() as unknown as {
     couplings?: unknown;
     ways: { groups?: unknown; parts: object[] }[];

@@ -8,14 +8,7 @@ import {
   sheetSchema,
   targetSchema,
 } from './briefSchema';
-import {
-  fingerprint,
-  millimetres,
-  name,
-  positive,
-  type DriverId,
-  driverId,
-} from '@/core/fields';
+import { fingerprint, millimetres, name, positive, type DriverId, driverId } from '@/core/fields';
 import type {
   endSchema,
   groupSchema,

@@ -25,7 +25,7 @@ export const houseTargets: readonly HouseTarget[] = [
   },
   {
     name: 'Stove corner',
-    why: 'lows 3 dB up below 150 Hz: for quiet listening far from walls',
+    why: '3 dB up below 150 Hz: for quiet listening far from walls',
     shape: { kind: 'shelf', stepHz: 150, lowsDb: 3 },
   },
 ];

@@ -47,7 +47,7 @@ test.each([
   }
 });
 
-test('two peaks of a vented box: the cone stands still at the tuning, whatever the port does', () => {
+test('two peaks of a vented box: the cone does not change at the tuning, whatever the port does', () => {
   // Small 1973, without losses but QL = 10: a woofer of 40 Hz in a box tuned to 40 Hz, α = 1.4; the circuit solved here.
   const [re, res, fs, q, alpha, fb, ql] = [6, 54, 40, 4, 1.4, 40, 10];
   const [w0, wb] = [2 * Math.PI * fs, 2 * Math.PI * fb];
@@ -87,7 +87,7 @@ test('two peaks of a vented box: the cone stands still at the tuning, whatever t
   expect(found.metresPerVolt[at(40)]).toBeLessThan(0.3 * found.metresPerVolt[at(25)]);
 });
 
-test('below the data the travel is unknown, never nought; without phase or resonance nothing is said', () => {
+test('below the data the excursion is unknown, never nought; without phase or resonance nothing is said', () => {
   const { woofer } = readingRoomDrivers;
   const late = motionOfImpedance(measured(woofer, 35), blOf(woofer), grid)!;
   expect(late.fromHz).toBeCloseTo(35, 6);

@@ -6,11 +6,11 @@ import { motorOf, type DriverFigures } from './motor';
 
 /** How far a cone moves for what is at the driver's terminals. */
 export interface Motion {
-  /** Over the frequencies: travel over voltage, m/V, both as amplitudes; NaN under what is known. */
+  /** Over the frequencies: excursion over voltage, m/V, both as amplitudes; NaN under what is known. */
   readonly metresPerVolt: Float64Array;
   /** What the terminals show, ohms. */
   readonly impedance: GridSpectrum;
-  /** Lowest frequency at which the travel is known; 0 when it is known everywhere. */
+  /** Lowest frequency at which the excursion is known; 0 when it is known everywhere. */
   readonly fromHz: number;
   /** Whether the driver was measured, in the box in which it stood then, or follows from its figures alone. */
   readonly basis: 'impedance' | 'figures';
@@ -24,7 +24,7 @@ const cone = 4;
 const pointsPerOctave = 12;
 
 /**
- * Travel of a driver from its measured impedance and its force factor. The motion of the cone induces the voltage that is left
+ * Excursion of a driver from its measured impedance and its force factor. The motion of the cone induces the voltage that is left
  * of the terminals' when the blocked coil's is taken away: v = V·Zmot/(Z·Bl), x = v/(jω) (Small 1972). Zmot is that of the
  * resonances in a passive chain fitted to the impedance, so that any box is in it as it was measured, with one peak or two, and
  * only the cone counts, never a port.
@@ -56,7 +56,7 @@ export function motionOfImpedance(
 }
 
 /**
- * Travel of a driver from figures alone, without inductance.
+ * Excursion of a driver from figures alone, without inductance.
  *
  * @param litres closed box in which it works; null for free air, which lets it move farthest
  * @returns null while a figure is missing

@@ -185,7 +185,7 @@ function fitModel(
   }
   // n = 0.5 + 0.5/(1 + e^−x): between diffusion alone and a plain inductance.
   if (coil === 'semi') {
-    // It stands in the place of the plain inductance; the same reactance at 2 kHz to begin with.
+    // It is in the place of the plain inductance; the same reactance at 2 kHz to begin with.
     start[place.le] = Math.log(le * (2 * Math.PI * 2000) ** 0.3);
     start.push(0);
   }

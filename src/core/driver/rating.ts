@@ -50,7 +50,7 @@ const nominalOf = (reOhm: number): number =>
 /**
  * Turns a rating into the voltage that it allows. Power ratings are voltages: noise (IEC 60268-5) is V²/Z by the nominal
  * impedance, AES (AES2) by the lowest, programme is twice that of noise, and a system rating is the power that the whole
- * speaker takes, of which a tweeter gets what its filter lets pass. All from memory.
+ * speaker takes, of which a tweeter gets what its filter lets pass.
  *
  * @param lowestOhms smallest impedance that was measured; null when it was not
  * @returns null when the sheet states no power

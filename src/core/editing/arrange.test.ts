@@ -21,7 +21,7 @@ const rail = (...names: string[]): Way => ({
   parts: names.map((name) => part(name)),
 });
 
-/** "R1 (R2 | R3)": what stands on the rail, series members joined by "-", parallel ones by "|". */
+/** "R1 (R2 | R3)": what is connected to the rail, series members joined by "-", parallel ones by "|". */
 const told = (way: Pick<Way, 'parts' | 'groups'>): string => {
   const words = (branch: Branch): string =>
     branch.kind === 'part'
@@ -44,7 +44,7 @@ test('parts are joined to groups, groups to greater ones, and all is taken apart
   expect(told(dissolved(nested, 'g2'))).toBe('R1 (R2 | R3) R4');
   expect(told(dissolved(nested, 'g1'))).toBe('(R1 - R2 - R3) R4');
   expect(joinedWithNext(way, 'r4', 'series', 'g')).toBeNull();
-  // Inside a group its own members are joined, not what stands behind it.
+  // Inside a group its own members are joined, not what is behind it.
   expect(joinedWithNext(two, 'r3', 'series', 'g')).toBeNull();
 });
 

@@ -3,10 +3,10 @@ import { lettersOf, takeFreeName } from '@/core/document/partKinds';
 import { groupChain, partsIn, positionsOf } from '@/core/document/positions';
 import type { Group, Part, Place, Way } from '@/core/document/schema';
 
-/** What stands on a rail. */
+/** What is connected to a rail. */
 export type Standing = Pick<Way, 'parts' | 'groups'>;
 
-/** Without groups that are empty or hold a single member; what they held stands where they stood. */
+/** Without groups that are empty or hold a single member; what they held is where they stood. */
 export function tidied({ parts, groups }: Standing): Standing {
   let standing: Standing = { parts, groups };
   for (;;) {
@@ -117,7 +117,7 @@ export function movedAcross(
   return moved && { from: withoutPosition(from, moved), to: withPosition(to, moved) };
 }
 
-/** What stands at the same place of a rail as a part, by itself. */
+/** What is at the same place of a rail as a part, by itself. */
 export function positionOf({ parts, groups }: Standing, partId: PartId): Standing | null {
   const position = positionsOf({ parts, groups }).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
@@ -151,7 +151,7 @@ export function placed(standing: Standing, partId: PartId, place: Place): Standi
 }
 
 /**
- * What stands on a rail, once more for another: new ids and free names, the same values and groups; nothing is tied.
+ * What is connected to a rail, once more for another: new ids and free names, the same values and groups; nothing is tied.
  *
  * @param usedNames designations that are taken
  * @param newId gives ids that no part and no group has

@@ -51,7 +51,7 @@ export type Change =
         Pick<Way, 'name' | 'from' | 'ends' | 'endsJoin' | 'polarity' | 'target'>
       >;
     }
-  /** Makes a way's parts always those of another; null lets it stand alone with what it has. */
+  /** Makes a way's parts always those of another; null lets it be independent with what it has. */
   | { readonly type: 'mirrorWay'; readonly id: WayId; readonly ofId: WayId | null }
   | {
       readonly type: 'addPart';
@@ -61,7 +61,7 @@ export type Change =
     }
   | { readonly type: 'removePart'; readonly id: PartId }
   | { readonly type: 'replacePart'; readonly part: Part }
-  /** What stands on some ways, arranged anew (`arrange.ts`), by the ids of these. */
+  /** What is connected to some ways, arranged anew (`arrange.ts`), by the ids of these. */
   | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<WayId, Standing> }
   | { readonly type: 'addBridge'; readonly bridge: Bridge }
   | {
@@ -112,7 +112,7 @@ export type Change =
   /** Puts another state in the place of this one: a version gone back to, a variant taken up. */
   | { readonly type: 'replaceDesign'; readonly design: Design };
 
-/** What stands on one way, arranged anew. */
+/** What is connected to one way, arranged anew. */
 export const arrangeWay = (wayId: WayId, standing: Standing): Change => ({
   type: 'arrangeWays',
   standings: new Map([[wayId, standing]]),

@@ -55,7 +55,7 @@ export function measurementsOf(
 }
 
 /**
- * A document for the library: the drivers of another document, as samples, with what they name. Where a driver stands on a
+ * A document for the library: the drivers of another document, as samples, with what they name. Where a driver is connected to a
  * baffle is a matter of the project, and stays there.
  *
  * @param drivers of `design`

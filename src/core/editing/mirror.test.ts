@@ -106,7 +106,7 @@ describe('a change to either is a change to both', () => {
     expect(originalOf(edited, source.parts[0].id)).toBe(source.parts[0].id);
   });
 
-  test('nothing goes from one to the other: it stands on both', () => {
+  test('nothing goes from one to the other: it starts from both', () => {
     const moved = done(mirrored, {
       type: 'arrangeWays',
       standings: new Map([
@@ -150,7 +150,7 @@ describe('a change to either is a change to both', () => {
   });
 });
 
-test('a way that stands alone again keeps what it has, free of the other', () => {
+test('a way that is alone again keeps what it has, free of the other', () => {
   const parted = done(mirrored, { type: 'mirrorWay', id: twin.id, ofId: null });
   const { own, source } = pair(parted);
   expect(values(own)).toEqual(values(source));
@@ -160,7 +160,7 @@ test('a way that stands alone again keeps what it has, free of the other', () =>
   expect(partValue(pair(moved).source.parts[0])).toBe(partValue(source.parts[0]));
 });
 
-test('a way whose original has gone stands alone', () => {
+test('a way whose original has gone is alone', () => {
   const left = done(mirrored, { type: 'removeWay', id: demo.ways[1].id });
   const own = wayOf(left, twin.id);
   expect(own.mirrorOf).toBeUndefined();

@@ -21,7 +21,7 @@ export function originalOf(design: Design, partId: PartId): string {
   return partId;
 }
 
-/** A change to what stands on a mirroring way, as the same change to the way that it mirrors. */
+/** A change to what is connected to a mirroring way, as the same change to the way that it mirrors. */
 export function mirroredBack(design: Design, change: Change): Change {
   if (design.ways.every(({ mirrorOf }) => mirrorOf === undefined)) return change;
   const partIdOf = (id: string) => originalOf(design, id);
@@ -58,7 +58,7 @@ export function mirroredBack(design: Design, change: Change): Change {
       return { ...change, wayId: (way && sourceOf(design, way)?.id) ?? change.wayId };
     }
     case 'arrangeWays':
-      // Between a way and its mirror nothing can go: it stands on both already.
+      // Between a way and its mirror nothing can go: it starts from both already.
       if ([...change.standings.keys()].some((id) => mirrorsOneOf(design, id, change.standings)))
         return { ...change, standings: new Map() };
       return {
@@ -84,7 +84,7 @@ const mirrorsOneOf = (design: Design, wayId: WayId, ways: ReadonlyMap<string, un
 /** What makes a part the one that it is, whatever its kind and value. */
 const placeIn = ({ id, name, place, groupId, fit }: Part) => ({ id, name, place, groupId, fit });
 
-/** What stands on a mirroring way, arranged anew, in terms of the way that it mirrors. */
+/** What is connected to a mirroring way, arranged anew, in terms of the way that it mirrors. */
 function standingBack({ parts, groups }: Standing, way: Way, source: Way): Standing {
   const groupIds = new Map(way.groups.map(({ id }, g) => [id, source.groups[g].id]));
   const groupBack = (id: string | null) => (id === null ? null : (groupIds.get(id) ?? id));
@@ -102,7 +102,7 @@ function standingBack({ parts, groups }: Standing, way: Way, source: Way): Stand
   };
 }
 
-/** The design after a change, mirroring ways following those that they mirror; one whose original has gone stands alone. */
+/** The design after a change, mirroring ways following those that they mirror; one whose original has gone is alone. */
 export function withMirrors(before: Design, next: Design): Design {
   if (next.ways.every(({ mirrorOf }) => mirrorOf === undefined)) return next;
   const used = {
@@ -126,7 +126,7 @@ export function withMirrors(before: Design, next: Design): Design {
   };
 }
 
-/** A way that mirrors another, or stands alone with parts of its own. */
+/** A way that mirrors another, or is alone with parts of its own. */
 export function mirroring(way: Way, ofId: string | null): Way {
   if (ofId !== null) return { ...way, mirrorOf: ofId };
   const { parts, ...rest } = alone(way);
@@ -141,7 +141,7 @@ function alone(way: Way): Way {
 }
 
 /**
- * @param followed how the two stood before, when the way mirrored already: what corresponds keeps its id and name
+ * @param followed how the two was before, when the way mirrored already: what corresponds keeps its id and name
  * @param used names of parts, and ids, in the whole design; new ones are added
  */
 function mirrored(

@@ -62,7 +62,7 @@ test('a position that is not there, or is chosen already, changes nothing', () =
   expect(applyChange(demo, { type: 'turnSwitch', id: 'none', positionId: 'a' })).toBe(demo);
 });
 
-test('a third position begins as everything stands now', () => {
+test('a third position begins as everything is now', () => {
   const nudged = applyChange(switched, { type: 'setPartValue', id: 'r2', value: 2.7 });
   const three = put(nudged, withPosition(nudged, nudged.switches[0], 'bright', 'Bright'));
   expect(partIn(turn(three, 'bright'), 'r2')).toMatchObject({ ohms: 2.7 });

@@ -13,7 +13,7 @@ import {
   type SwitchSetting,
 } from '@/core/document/schema';
 
-/** How something stands in the document now, as a setting of a switch; null when it is not there. */
+/** How something is in the document now, as a setting of a switch; null when it is not there. */
 export function settingNow(
   design: Design,
   kind: SwitchSetting['kind'],
@@ -68,7 +68,7 @@ function applied(design: Design, settings: readonly SwitchSetting[]): Design {
 }
 
 /**
- * The design with a switch in another position: how its members stand now is kept as the position that is left. A switch or
+ * The design with a switch in another position: how its members are now is kept as the position that is left. A switch or
  * a position that is not there changes nothing.
  */
 export function turned(design: Design, switchId: string, positionId: string): Design {
@@ -96,7 +96,7 @@ export function turned(design: Design, switchId: string, positionId: string): De
   );
 }
 
-/** A switch that also sets something, which begins in every position as it stands now. */
+/** A switch that also sets something, which begins in every position as it is now. */
 export function withMember(
   design: Design,
   one: DesignSwitch,
@@ -114,7 +114,7 @@ export function withMember(
   };
 }
 
-/** A switch with one more position, in which everything stands as it does now. */
+/** A switch with one more position, in which everything is as it does now. */
 export const withPosition = (
   design: Design,
   one: DesignSwitch,

@@ -47,7 +47,7 @@ describe('the model', () => {
     drivers: {
       drivers: demo.drivers,
       power: { weight: 1.2, least: 10, driveVolts: 21.9 },
-      travel: { weight: 0.9, least: 2, voltsAtZeroDb: 10 ** (95 / 20) },
+      excursion: { weight: 0.9, least: 2, voltsAtZeroDb: 10 ** (95 / 20) },
     },
   };
   const behind = { ...measured, amplifier: { ...measured.amplifier, outputOhms: 2.5 } };

@@ -163,7 +163,7 @@ describe('the listening window', () => {
     expect(found.figures.windowDb!).toBeLessThan(found.before.figures.windowDb! / 1.5);
   });
 
-  test('of drivers that send alike everywhere and stand at one point is the response on axis', () => {
+  test('of drivers that send alike everywhere and are at one point is the response on axis', () => {
     const together = {
       ...measured.design,
       drivers: measured.design.drivers.map((driver) => ({

@@ -46,8 +46,8 @@ export interface Goal {
 /** What drivers may take, each as a reserve: the limit over what is borne. */
 export interface DriverAims {
   readonly power: (Aim & { readonly least: number; readonly driveVolts: number }) | null;
-  /** Travel at a long-term level at the seat: the voltage that it takes is this one at a mean level of 0 dB, and falls with it. */
-  readonly travel: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;
+  /** Excursion at a long-term level at the seat: the voltage that it takes is this one at a mean level of 0 dB, and falls with it. */
+  readonly excursion: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;
   readonly drivers: readonly Driver[];
 }
 
@@ -137,28 +137,28 @@ function seatAim(promise: DesignPromise | undefined): Goal['seatLevel'] {
 
 function driverAims(
   power: DesignPromise | undefined,
-  travel: DesignPromise | undefined,
+  excursion: DesignPromise | undefined,
 ): Goal['drivers'] {
-  const conditions = (power ?? travel)?.conditions;
+  const conditions = (power ?? excursion)?.conditions;
   if (!conditions) return null;
   const { driveVolts, seat, loudnessDb, drivers } = conditions;
   const powerAim =
     power?.atLeast != null && driveVolts !== null
       ? { weight: factorOf(power.weight), least: power.atLeast * reserve, driveVolts }
       : null;
-  const travelAim =
-    travel?.atLeast != null && seat && loudnessDb !== null
+  const excursionAim =
+    excursion?.atLeast != null && seat && loudnessDb !== null
       ? {
-          weight: factorOf(travel.weight),
-          least: travel.atLeast * reserve,
+          weight: factorOf(excursion.weight),
+          least: excursion.atLeast * reserve,
           // The level of a prediction is that of its own voltage.
-          voltsAtZeroDb: voltsForLevel(-overStated(travel), loudnessDb, seat),
+          voltsAtZeroDb: voltsForLevel(-overStated(excursion), loudnessDb, seat),
         }
       : null;
-  if (!powerAim && !travelAim) return null;
+  if (!powerAim && !excursionAim) return null;
   return {
     power: powerAim,
-    travel: travelAim,
+    excursion: excursionAim,
     drivers,
   };
 }

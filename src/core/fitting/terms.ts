@@ -7,7 +7,7 @@ import {
   sourceLossDb,
 } from '@/core/prediction/figures';
 import { meantDeg } from '@/core/document/meantPhase';
-import { travelCrestFactor } from '@/core/document/programme';
+import { excursionCrestFactor } from '@/core/document/programme';
 import { partsOf, type Design, type WayTarget } from '@/core/document/schema';
 import { ratingOf } from '@/core/driver/rating';
 import type { Goal } from './goal';
@@ -40,7 +40,7 @@ export interface Slopes {
   /** Of the listening window's level; of each resistor's heat. */
   readonly windowDb: Float64Array;
   readonly watts: Float64Array;
-  /** Of the drivers' mean square voltages and travels. */
+  /** Of the drivers' mean square voltages and excursions. */
   readonly strain: Float64Array;
 }
 
@@ -321,9 +321,9 @@ export function levelTerm(
   };
 }
 
-/** Power and travel of the drivers, as decibels over what they may be. */
+/** Power and excursion of the drivers, as decibels over what they may be. */
 export function driversTerm(
-  { power, travel, drivers }: NonNullable<Goal['drivers']>,
+  { power, excursion, drivers }: NonNullable<Goal['drivers']>,
   { driverIds, lowestOhms, values }: StrainPlayback,
   middle: Int32Array,
 ): Term {
@@ -337,16 +337,16 @@ export function driversTerm(
       return rating ? rating.voltsSquared / power.least : Infinity;
     }
     const { xmaxMm } = sheet;
-    return travel && xmaxMm !== null ? (xmaxMm / 1000 / travel.least) ** 2 : Infinity;
+    return excursion && xmaxMm !== null ? (xmaxMm / 1000 / excursion.least) ** 2 : Infinity;
   });
   const factorOf = (k: number) =>
-    ((k < count ? power : travel)?.weight ?? 0) * limitFactor * (decibelsPerNeper / 2);
+    ((k < count ? power : excursion)?.weight ?? 0) * limitFactor * (decibelsPerNeper / 2);
   /** Square of what is borne over that of what is allowed. */
   const excess = (k: number, middleDb: number): number => {
     const volts =
       k < count
         ? (power?.driveVolts ?? 0)
-        : (travel?.voltsAtZeroDb ?? 0) * 10 ** (-middleDb / 20) * travelCrestFactor;
+        : (excursion?.voltsAtZeroDb ?? 0) * 10 ** (-middleDb / 20) * excursionCrestFactor;
     return (values[k] * volts ** 2) / allowed[k];
   };
   return {

@@ -200,7 +200,7 @@ export function proposeTrap(
           values: trapValues('line', figures, ohms),
         });
         let proposal = against(ohmsAtEnd(design, data, wayId, hz));
-        // What stands before the trap counts as well: it shows when the trap is there.
+        // What is before the trap counts as well: it shows when the trap is there.
         for (let round = 0; round < 3; round++) {
           const ohms = trapLoads(withProposal(design, proposal), data).get(proposedId);
           if (ohms !== undefined) proposal = against(ohms);

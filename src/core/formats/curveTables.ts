@@ -84,24 +84,24 @@ export function curveTables(design: Design, prediction: Prediction): [string, st
         ],
       ];
     }),
-    ...travelTables(design, prediction),
+    ...excursionTables(design, prediction),
   ];
   return tables.filter((table): table is [string, string] => table[1] !== null);
 }
 
-/** Travel of each driver for a sine at the amplifier's rated power, peak to one side, where both are known. */
-function travelTables(design: Design, { frequencyHz, strains }: Prediction): [string, string][] {
+/** Excursion of each driver for a sine at the amplifier's rated power, peak to one side, where both are known. */
+function excursionTables(design: Design, { frequencyHz, strains }: Prediction): [string, string][] {
   const volts = ratedSourceVolts(design);
-  return strains.flatMap(({ driverId, travel }, index): [string, string][] => {
-    if (!travel || volts === null) return [];
+  return strains.flatMap(({ driverId, excursion }, index): [string, string][] => {
+    if (!excursion || volts === null) return [];
     const { name } = design.drivers.find(({ id }) => id === driverId)!;
-    const known = [...frequencyHz.keys()].filter((i) => Number.isFinite(travel.sinePeakMm[i]));
+    const known = [...frequencyHz.keys()].filter((i) => Number.isFinite(excursion.sinePeakMm[i]));
     return [
       [
-        `driver-${index + 1}-${fileStem(name)}-travel.csv`,
+        `driver-${index + 1}-${fileStem(name)}-excursion.csv`,
         writeCsv([
           ['freq_hz', Float64Array.from(known, (i) => frequencyHz[i])],
-          ['peak_mm', Float64Array.from(known, (i) => volts * travel.sinePeakMm[i])],
+          ['peak_mm', Float64Array.from(known, (i) => volts * excursion.sinePeakMm[i])],
         ]),
       ],
     ];

@@ -31,14 +31,14 @@ export interface Imported {
 }
 
 export interface ImportedWithPhase extends Pick<Imported, 'measurement' | 'numbers'> {
-  /** Which column it is, as people count, and what stands over it. */
+  /** Which column it is, as people count, and what is over it. */
   readonly column: number;
   readonly label: string;
 }
 
 /**
  * Reads a file into a measurement for the design document and its numbers.
- * The microphone is taken to stand on the design axis at 1 m with common timing until the user says otherwise; plane and
+ * The microphone is taken to start from the design axis at 1 m with common timing until the user says otherwise; plane and
  * angle are taken from the file's name.
  *
  * @param file text table, impulse as WAV, Touchstone one-port; with a sweep, a WAV file is taken for its recording
@@ -204,7 +204,7 @@ function recordingOf(
     warnings: [
       ...(clipped > 0
         ? [
-            `Clipped: ${clipped.toLocaleString('en')} samples stand at full scale. Record at a lower level.`,
+            `Clipped: ${clipped.toLocaleString('en')} samples are at full scale. Record at a lower level.`,
           ]
         : []),
       ...(hum

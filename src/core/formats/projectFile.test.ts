@@ -47,7 +47,7 @@ test('a project survives the file to the last digit', () => {
   expect(predict(back.design, back.data)).toEqual(predict(design, data));
 });
 
-test('harmonics travel with their measurement, and none may be missing', () => {
+test('harmonics excursion with their measurement, and none may be missing', () => {
   const [first, ...others] = design.measurements;
   const table = (shift: number) => ({
     frequencyHz: Float64Array.of(20, 40, 80),
@@ -227,7 +227,7 @@ test('an imported file says where it came from, without its path', () => {
   expect(numbers.get(measurement.id)!.magnitude[1]).toBe(81);
 });
 
-test('a long log travels in pieces, as what changed, and comes back version by version', () => {
+test('a long log excursions in pieces, as what changed, and comes back version by version', () => {
   const versions = Array.from({ length: 700 }, (_, i) => ({
     head: { ...head, number: i + 1, note: 'x'.repeat(12_000) },
     document: { ...design, airTemperatureC: 10 + (i % 20) },

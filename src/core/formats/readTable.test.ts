@@ -83,10 +83,10 @@ test.each([
 
 test('warnings tell what was done', () => {
   expect(read('40 80 1\n20 80 1\n20 81 2\n0 0 0\n30 nan 0').warnings).toEqual([
-    '1 row without a number left out, first in line 5.',
-    '1 row at 0 Hz or below left out, first in line 4.',
+    '1 row without a number skipped, first in line 5.',
+    '1 row at 0 Hz or below skipped, first in line 4.',
     'Rows sorted by frequency.',
-    '1 row with a frequency that was there already left out, first at 20 Hz.',
+    '1 row with a frequency that was there already skipped, first at 20 Hz.',
     'Every phase lies within ±3.15: if it is in radians, say so in the header (“phase rad”) and read the file again.',
   ]);
   expect(read('20 80 1\n40 80 -3.1').warnings[0]).toMatch(/±3.15/);

@@ -39,7 +39,7 @@ interface Row {
 export interface PossiblePhase {
   /** From 1, as people count. */
   readonly column: number;
-  /** What stands over it; empty when nothing does. */
+  /** What is over it; empty when nothing does. */
   readonly label: string;
   readonly phaseDeg: Float64Array;
 }
@@ -116,7 +116,7 @@ export function readTable(bytes: Uint8Array, fileName: string): TableReading {
 
 /**
  * The first column that nothing was made of, and that runs as a phase does: below zero somewhere, over some degrees. A
- * column that stands still, or holds a coherence, a distortion or a count, never goes below zero.
+ * column that does not change, or holds a coherence, a distortion or a count, never goes below zero.
  */
 function possiblePhase(
   rows: readonly Row[],
@@ -227,11 +227,11 @@ function readRows(
   }
   if (dropped.nan > 0)
     warnings.push(
-      `${count(dropped.nan, 'row')} without a number left out, first in line ${dropped.nanLine}.`,
+      `${count(dropped.nan, 'row')} without a number skipped, first in line ${dropped.nanLine}.`,
     );
   if (dropped.nonPositive > 0)
     warnings.push(
-      `${count(dropped.nonPositive, 'row')} at 0 Hz or below left out, first in line ${dropped.nonPositiveLine}.`,
+      `${count(dropped.nonPositive, 'row')} at 0 Hz or below skipped, first in line ${dropped.nonPositiveLine}.`,
     );
   return inOrder(rows, fileName, warnings);
 }
@@ -246,7 +246,7 @@ function inOrder(rows: Row[], fileName: string, warnings: string[]): Row[] {
   const distinct = rows.filter((row, i) => i === 0 || row.frequencyHz !== rows[i - 1].frequencyHz);
   if (distinct.length < rows.length)
     warnings.push(
-      `${count(rows.length - distinct.length, 'row')} with a frequency that was there already left out, first at ${rows.find((row, i) => i > 0 && row.frequencyHz === rows[i - 1].frequencyHz)!.frequencyHz} Hz.`,
+      `${count(rows.length - distinct.length, 'row')} with a frequency that was there already skipped, first at ${rows.find((row, i) => i > 0 && row.frequencyHz === rows[i - 1].frequencyHz)!.frequencyHz} Hz.`,
     );
   if (distinct.length < 2)
     throw problem(
@@ -298,7 +298,7 @@ function applyMagnitudeUnit(
     const silent = rows.filter((row) => !Number.isFinite(row.magnitude)).length;
     if (silent > 0) {
       rows.splice(0, rows.length, ...rows.filter((row) => Number.isFinite(row.magnitude)));
-      warnings.push(`${count(silent, 'row')} with magnitude 0 left out.`);
+      warnings.push(`${count(silent, 'row')} with magnitude 0 skipped.`);
     }
   }
 }

@@ -4,7 +4,7 @@ export type ColumnRole = 'frequency' | 'magnitude' | 'phase' | 'other';
 
 /** What the header says about the columns; null where it says nothing. */
 export interface HeaderReading {
-  /** What stands over each column, names and units together; null when that can't be told. */
+  /** What is over each column, names and units together; null when that can't be told. */
   readonly labels: readonly string[] | null;
   /** Roles in column order, or null when the header names no columns. */
   readonly roles: readonly ColumnRole[] | null;
@@ -34,7 +34,7 @@ function roleOf(label: string): ColumnRole {
 
 /**
  * Reads column names and units from the lines above a table. The last line that names a frequency and something
- * else counts for the columns, together with the line above it when names and units stand in a line each; units are
+ * else counts for the columns, together with the line above it when names and units are in a line each; units are
  * looked for there first, then in the lines before it.
  *
  * @param header lines above the first row, comment marks removed

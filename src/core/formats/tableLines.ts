@@ -98,7 +98,7 @@ export function findTableLines(text: string, fileName: string): TableLines {
           'not_a_number',
           `${fileName}:${firstFooterLine}`,
           `“${shorten(footer[0])}” is not a row of numbers.`,
-          'It begins with one and stands between rows.',
+          'It begins with one and is between rows.',
           'Correct the row or remove it.',
         );
       if (footer.length > 0)
@@ -183,7 +183,7 @@ function readStyle(data: readonly { line: number; text: string }[], fileName: st
   if (!some(/,/)) return { delimiter: 'spaces' as const, decimalMark: '.' as const };
   const spaced = every((t) => /\S\s+\S/.test(t));
   const afterComma = some(/,\s/);
-  // 20,5 85,1: spaces part the fields and commas stand inside them.
+  // 20,5 85,1: spaces part the fields and commas are inside them.
   if (spaced && !afterComma)
     return { delimiter: 'spaces' as const, decimalMark: decimalMarkIn(sample, 'spaces', fileName) };
   if (afterComma || some(/\./)) return { delimiter: 'comma' as const, decimalMark: '.' as const };

@@ -9,7 +9,7 @@ type Complex = readonly [re: number, im: number];
 export const isTouchstone = (fileName: string) => /\.s1p$/i.test(fileName);
 
 /**
- * Reads a Touchstone one-port (EIA/IBIS Touchstone 1.1, from memory) as an impedance: option line
+ * Reads a Touchstone one-port (EIA/IBIS Touchstone 1.1) as an impedance: option line
  * `# unit S|Z|Y MA|DB|RI R ohms`, by default `# GHz S MA R 50`; `!` begins a comment. Z and Y of version 1 are normalised
  * to R.
  *

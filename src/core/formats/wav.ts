@@ -22,7 +22,7 @@ interface Format {
 }
 
 /**
- * Reads a RIFF/WAVE file (IBM and Microsoft 1991; extensible format of 2001, from memory): linear PCM of 8, 16, 24 or 32
+ * Reads a RIFF/WAVE file (IBM and Microsoft 1991; extensible format of 2001): linear PCM of 8, 16, 24 or 32
  * bits, or IEEE floating point of 32 or 64 bits, any number of channels up to eight.
  *
  * @throws ProblemError naming what is wrong

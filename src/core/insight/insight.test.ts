@@ -66,7 +66,7 @@ test('a coil that fails open silences the woofer; a shunt that fails short loads
   expect(shunt.shorted!.meanDb).toBeLessThan(-3);
 });
 
-test('parts that act at a place stand in order, and each belongs there', () => {
+test('parts that act at a place are in order, and each belongs there', () => {
   const high = partsActingAt(design, data, 12_000);
   expect(high[0].partName).toMatch(/^[RCL][234]$/);
   expect(high.map(({ db }) => Math.abs(db))).toEqual(

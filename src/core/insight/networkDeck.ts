@@ -40,7 +40,7 @@ export function networkDeck(design: Design, data: MeasurementData): string | nul
       return [onePort, { chain: sections, ohms, remark }];
     }),
   );
-  // A driver that is turned round stands in the deck with its nodes exchanged.
+  // A driver that is turned round is in the deck with its nodes exchanged.
   const turned = new Set(onePorts.filter((_, e) => ends[e].sign === -1));
   const elements = netlist.elements.map((element) =>
     turned.has(element.name) ? { ...element, a: element.b, b: element.a } : element,

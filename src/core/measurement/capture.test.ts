@@ -20,7 +20,7 @@ function through(
   });
 }
 
-test('the sweep stands at its level, with silence on both sides', () => {
+test('the sweep is at its level, with silence on both sides', () => {
   const peak = Math.max(...sweep);
   expect(20 * Math.log10(peak)).toBeCloseTo(-12, 1);
   const first = sweep.findIndex((value) => value !== 0);

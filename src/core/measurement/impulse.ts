@@ -63,7 +63,7 @@ export function deconvolved(
     out.im[k] = (b * c - a * d) / divisor;
   }
   const circular = inverse(out);
-  // Negative times stand at the end of the circle: brought before the others.
+  // Negative times are at the end of the circle: brought before the others.
   const zeroIndex = length / 2;
   const samples = new Float64Array(length);
   samples.set(circular.subarray(length - zeroIndex), 0);

@@ -142,7 +142,7 @@ function nearField(sources: readonly NearSource[], farDistanceMm: number): Sampl
 const radiansOf = (degrees: Float64Array) => degrees.map((one) => (one * Math.PI) / 180);
 
 /**
- * Step of a baffle of a given width: (s + ω/2)/(s + ω), −6 dB at low frequencies and 0 dB at high ones, half of it (in dB) at
+ * Baffle step, of a given width: (s + ω/2)/(s + ω), −6 dB at low frequencies and 0 dB at high ones, half of it (in dB) at
  * 115 Hz·m / width (common practice).
  *
  * @returns real and imaginary part at each frequency
@@ -172,7 +172,7 @@ function withStep({ frequencyHz, magnitude, phaseDeg }: Samples, widthMm: number
 
 /**
  * Phases of both, in radians and without jumps, the near one delayed so that it meets the far one in the middle of the
- * join: the near microphone stood close, and its timing is not that of the far one.
+ * join: the near microphone was close, and its timing is not that of the far one.
  */
 function joinedPhases(near: Samples, far: Samples, hz: Float64Array, joined: readonly number[]) {
   if (!near.phaseDeg || !far.phaseDeg) return null;

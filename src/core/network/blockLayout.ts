@@ -15,7 +15,7 @@ export const block = 16;
 export const stride = block + 2;
 export const laneBytes = stride * 8;
 
-/** Where everything stands in the memory, in bytes. Lanes hold one number for each frequency of a block. */
+/** Where everything is in the memory, in bytes. Lanes hold one number for each frequency of a block. */
 export interface Layout {
   /** At all frequencies of the sweep, as the impedances of one-ports. */
   readonly omega: number;
@@ -68,7 +68,7 @@ export function layOut(
     z: take(2 * n * laneBytes),
     inverse: take(2 * n * laneBytes),
     poor: take(laneBytes),
-    // A sweep may end within a round: what stands behind its end is read, and its result ignored.
+    // A sweep may end within a round: what is behind its end is read, and its result ignored.
     loads: netlist.elements.map(({ kind }) =>
       kind === 'oneport' ? take(2 * (points + overrun) * 8) : -1,
     ),

@@ -23,7 +23,7 @@ export { block, stride } from './blockLayout';
 const growthLimit = 1e5;
 
 /**
- * The equations of a network over one block of frequencies at a time: item k of a block of number `i` stands at
+ * The equations of a network over one block of frequencies at a time: item k of a block of number `i` is at
  * `i · block + k`.
  */
 export interface BlockSystem {

@@ -28,7 +28,7 @@ export const unmergedTrees = ({ branches }: NetworkPlan): BranchTree[] =>
 
 /**
  * Plans a network with everything that is in series or in parallel merged to one branch: its nodes inside need no equation of
- * their own. Nothing of what is inside is known in the end but by what stands around it.
+ * their own. Nothing of what is inside is known in the end but by what is around it.
  *
  * @param netlist one that `planNetwork` accepts
  * @param kept nodes whose voltage must be known

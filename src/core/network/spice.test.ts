@@ -43,7 +43,7 @@ test('title, comments, continuation, case and .end', () => {
   if (source.kind !== 'source') throw new Error('no source');
   expect(source.voltsRe).toBeCloseTo(0, 15);
   expect(source.voltsIm).toBeCloseTo(2.83, 15);
-  expect(warnings).toEqual(['x.cir:7: .ac is not used here and was left out.']);
+  expect(warnings).toEqual(['x.cir:7: .ac is not used here and was ignored.']);
 });
 
 test.each([

@@ -55,7 +55,7 @@ export function readSpice(text: string, fileName: string): SpiceCircuit {
     const head = line.tokens[0];
     if (head === '.end') break;
     if (head.startsWith('.'))
-      warnings.push(`${line.where}: ${head} is not used here and was left out.`);
+      warnings.push(`${line.where}: ${head} is not used here and was ignored.`);
     else if (head.startsWith('k')) couplings.push(readCoupling(line));
     else elements.push(readElement(line));
   }
@@ -83,7 +83,7 @@ function logicalLines(rawLines: readonly string[], fileName: string): Line[] {
         'spice_continuation',
         where,
         'A + line continues nothing.',
-        'No element stands before it.',
+        'No element is before it.',
         'Remove the + or put the element’s line first.',
       );
     else lines[lines.length - 1].tokens.push(...tokens);

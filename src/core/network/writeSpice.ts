@@ -8,7 +8,7 @@ export interface ChainLink {
   readonly farads: number | null;
 }
 
-/** What stands for something that SPICE has no table for, such as a measured driver: a chain of two-poles. */
+/** What represents something that SPICE has no table for, such as a measured driver: a chain of two-poles. */
 export interface StandIn {
   readonly chain: readonly ChainLink[];
   /** Its size where one number must do. */

@@ -10,7 +10,7 @@ import {
   lowestOhms,
   meanLevelDb,
   phaseTrackingDeg,
-  reachHz,
+  cutOffHz,
   sensitivityDb,
   targetBandDb,
 } from './figures';
@@ -74,55 +74,55 @@ describe('reach', () => {
   test('of a Butterworth high pass is its corner at −3 dB, and in closed form at −10 dB', () => {
     const level = grid.map((hz) => 90 + highPassDb(hz, 45, 2));
     // 10·lg(1 + (fc/f)⁴) = d gives f = fc/(10^(d/10) − 1)^¼.
-    expect(reachHz(grid, level, 3.0103)).toBeCloseTo(45, 1);
-    expect(reachHz(grid, level, 10)).toBeCloseTo(45 / (10 - 1) ** 0.25, 1);
+    expect(cutOffHz(grid, level, 3.0103)).toBeCloseTo(45, 1);
+    expect(cutOffHz(grid, level, 10)).toBeCloseTo(45 / (10 - 1) ** 0.25, 1);
   });
 
   test('is the end of the curve when it does not fall that far, and unknown without a level', () => {
     expect(
-      reachHz(
+      cutOffHz(
         grid,
         grid.map(() => 90),
         3,
       ),
     ).toBe(grid[0]);
-    expect(reachHz(grid, silent, 3)).toBeNull();
+    expect(cutOffHz(grid, silent, 3)).toBeNull();
     const cut = grid.map((hz) => (hz < 80 ? -Infinity : 90));
-    expect(reachHz(grid, cut, 3)! / 80).toBeCloseTo(1, 1);
+    expect(cutOffHz(grid, cut, 3)! / 80).toBeCloseTo(1, 1);
   });
 });
 
 describe('reach', () => {
   const box = grid.map((hz) => 90 + highPassDb(hz, 120, 2));
-  const corner = reachHz(grid, box, 3)!;
+  const corner = cutOffHz(grid, box, 3)!;
 
   test('a hump, hum or noise under the first fall is no reach', () => {
     expect(corner).toBeGreaterThan(115);
     expect(corner).toBeLessThan(122);
     // A port's hump at 45 Hz that comes within 2 dB: before, it made a reach of 42 Hz of it.
     const hump = box.map((db, i) => (grid[i] > 42 && grid[i] < 48 ? 88 : db));
-    expect(reachHz(grid, hump, 3)).toBeCloseTo(corner, 9);
-    expect(reachHz(grid, hump, 10)! / reachHz(grid, box, 10)!).toBeCloseTo(1, 9);
+    expect(cutOffHz(grid, hump, 3)).toBeCloseTo(corner, 9);
+    expect(cutOffHz(grid, hump, 10)! / cutOffHz(grid, box, 10)!).toBeCloseTo(1, 9);
   });
 
   test('only a dip narrower than a ninth of an octave is forgiven (IEC 60268-5)', () => {
     const low = grid.map((hz) => 90 + highPassDb(hz, 40, 2));
-    const own = reachHz(grid, low, 3)!;
+    const own = cutOffHz(grid, low, 3)!;
     const dip = (octaves: number) =>
       low.map((db, i) => (Math.abs(Math.log2(grid[i] / 90)) < octaves / 2 ? db - 12 : db));
-    expect(reachHz(grid, dip(0.06), 3)).toBeCloseTo(own, 9);
-    expect(reachHz(grid, dip(0.3), 3)).toBeGreaterThan(90);
+    expect(cutOffHz(grid, dip(0.06), 3)).toBeCloseTo(own, 9);
+    expect(cutOffHz(grid, dip(0.3), 3)).toBeGreaterThan(90);
   });
 
   test('it is searched from where the level is there, even if that is above 300 Hz', () => {
     const small = grid.map((hz) => 90 + highPassDb(hz, 400, 4));
-    expect(reachHz(grid, small, 3)!).toBeGreaterThan(330);
-    expect(reachHz(grid, silent, 3)).toBeNull();
+    expect(cutOffHz(grid, small, 3)!).toBeGreaterThan(330);
+    expect(cutOffHz(grid, silent, 3)).toBeNull();
   });
 });
 
 describe('voltage at the terminals', () => {
-  test('sensitivity is that at 2.83 V there, whatever resistance stands before them', () => {
+  test('sensitivity is that at 2.83 V there, whatever resistance is before them', () => {
     // 8 Ω at 60° and 2.5 Ω before it: |Z/(Z + R)| by hand.
     const [ohms, phaseDeg] = [grid.map(() => 8), grid.map(() => 60)];
     const loss = 20 * Math.log10(8 / Math.hypot(8 * 0.5 + 2.5, 8 * Math.sin(Math.PI / 3)));

@@ -54,7 +54,7 @@ function meanOver(
 }
 
 /**
- * Half the height of the narrowest band in which a curve stays around its target, and where it strays farthest from its
+ * Half the height of the narrowest band in which a curve stays around its target, and where it deviates most from its
  * own mean there: what "± dB" means.
  */
 export function deviationDb(
@@ -109,7 +109,7 @@ export function targetBandDb(
   return { high, low };
 }
 
-/** A dip narrower than this is forgiven in a reach (IEC 60268-5, from memory), octaves. */
+/** A dip narrower than this is forgiven in a reach (IEC 60268-5), octaves. */
 const forgivenOctaves = 1 / 9;
 
 /**
@@ -119,7 +119,7 @@ const forgivenOctaves = 1 / 9;
  *
  * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a level
  */
-export function reachHz(
+export function cutOffHz(
   frequencyHz: Float64Array,
   levelDb: Float64Array,
   fallDb: number,

@@ -117,7 +117,7 @@ function inspectWay(
   );
 }
 
-/** A way without drivers that starts at the terminals, and that neither others stand on nor is a mere load. */
+/** A way without drivers that starts at the terminals, and that neither others start from nor is a mere load. */
 function inspectOpenWay(design: Design, way: Way): Finding[] {
   const isMeant = way.parts.length > 0 && way.parts.every(({ place }) => place === 'shunt');
   if (way.from.kind !== 'terminals' || isMeant || waysStoodOn(design).has(way.id)) return [];
@@ -138,7 +138,7 @@ function inspectOpenWay(design: Design, way: Way): Finding[] {
           way.id,
           'way_without_driver',
           way.name,
-          'This way has no driver and is left out.',
+          'This way has no driver and is excluded.',
           '',
           'Choose a driver for it.',
         ),
@@ -162,7 +162,7 @@ function inspectValues(design: Design): Finding[] {
     );
 }
 
-/** Ways and bridges that stand on one that is left out, and are left out with it. */
+/** Ways and bridges that start from one that is left out, and are left out with it. */
 function inspectWiring(design: Design, data: MeasurementData): Finding[] {
   const hasLoads = ({ ends }: Way) =>
     ends.length > 0 &&
@@ -192,8 +192,8 @@ function inspectWiring(design: Design, data: MeasurementData): Finding[] {
       about,
       'stands_on_left_out_way',
       name,
-      `${name} stands on ${home.name}, which is left out.`,
-      'So it is left out too.',
+      `${name} is connected to ${home.name}, which is excluded.`,
+      'So it is excluded too.',
       `Give ${home.name} what it lacks, or connect ${name} elsewhere.`,
     ),
   );
@@ -214,7 +214,7 @@ function inspectDriver(
         way.id,
         'driver_without_impedance',
         driver.name,
-        `${driver.name} has no impedance, so its way is left out.`,
+        `${driver.name} has no impedance, so its way is excluded.`,
         'The network can’t be solved without its load.',
         'Assign an impedance to it on the Bench.',
       ),
@@ -252,7 +252,7 @@ function inspectDriver(
         driver.id,
         'step_left_out',
         driver.name,
-        `A step was left out: ${what}`,
+        `A step was skipped: ${what}`,
         why,
         mend,
       ),

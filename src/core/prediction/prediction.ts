@@ -55,15 +55,15 @@ export interface DriverStrain {
   readonly voltsSquared: number;
   readonly watts: number;
   /** Null while force factor or resonance are not known. */
-  readonly travel: DriverTravel | null;
-  /** The programme's travel under this frequency is not in it; 0 when all is. */
-  readonly travelFromHz: number;
+  readonly excursion: DriverExcursion | null;
+  /** The programme's excursion under this frequency is not in it; 0 when all is. */
+  readonly excursionFromHz: number;
   /** Smallest impedance that was measured, Ω; null when none was. */
   readonly lowestOhms: number | null;
 }
 
 /** How far a cone moves for 1 V rms at the source. */
-export interface DriverTravel {
+export interface DriverExcursion {
   /** Of the programme, rms. */
   readonly rmsMm: number;
   /** Over the frequencies of the prediction: peak for a sine; NaN where it is not known. */

@@ -6,7 +6,7 @@ import { programmeShares } from '@/core/spectrum/programme';
 import type { UsableDriver } from './inspect';
 import { createMemory } from './memory';
 import type { DriverStrain } from './prediction';
-import { travelCrestFactor } from '@/core/document/programme';
+import { excursionCrestFactor } from '@/core/document/programme';
 import type { Design, Driver } from '@/core/document/schema';
 
 /** What a driver has to bear at one setting of the amplifier, held against its limits. */
@@ -20,11 +20,11 @@ export interface DriverLoad {
   readonly volts: number;
   /** Null when the data sheet states no power. */
   readonly rating: PowerRating | null;
-  /** Peak travel to one side; null while it can't be known. */
-  readonly travelMm: number | null;
-  readonly travelFromHz: number;
+  /** Peak excursion to one side; null while it can't be known. */
+  readonly excursionMm: number | null;
+  readonly excursionFromHz: number;
   readonly basis: Motion['basis'] | null;
-  /** What is missing for the travel, as "needs …" goes on. */
+  /** What is missing for the excursion, as "needs …" goes on. */
   readonly needs: string | null;
   readonly xmaxMm: number | null;
   readonly mechanicalMm: number | null;
@@ -91,11 +91,11 @@ export function createStrains(frequencyHz: Float64Array): Strains {
         driverId: driver.id,
         voltsSquared,
         watts,
-        travel:
+        excursion:
           motion && sinePeakMm
             ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
             : null,
-        travelFromHz: motion?.fromHz ?? 0,
+        excursionFromHz: motion?.fromHz ?? 0,
         lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
       };
     },
@@ -134,8 +134,8 @@ export function strainOfFigures(
     driverId: id,
     voltsSquared,
     watts,
-    travel: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
-    travelFromHz: 0,
+    excursion: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
+    excursionFromHz: 0,
     lowestOhms: null,
   };
 }
@@ -154,7 +154,7 @@ export function loadsAt(
     const driver = drivers.find(({ id }) => id === strain.driverId);
     if (!driver) return [];
     const { sheet } = driver;
-    const { travel } = strain;
+    const { excursion } = strain;
     return [
       {
         wayId: strain.wayId,
@@ -163,10 +163,10 @@ export function loadsAt(
         watts: strain.watts * volts ** 2,
         volts: Math.sqrt(strain.voltsSquared) * volts,
         rating: ratingOf(sheet, strain.lowestOhms),
-        travelMm: travel && travelCrestFactor * travel.rmsMm * volts,
-        travelFromHz: strain.travelFromHz,
-        basis: travel?.basis ?? null,
-        needs: travel ? null : neededFor(driver),
+        excursionMm: excursion && excursionCrestFactor * excursion.rmsMm * volts,
+        excursionFromHz: strain.excursionFromHz,
+        basis: excursion?.basis ?? null,
+        needs: excursion ? null : neededFor(driver),
         xmaxMm: sheet.xmaxMm,
         mechanicalMm: sheet.mechanicalMm,
       },
@@ -174,29 +174,29 @@ export function loadsAt(
   });
 }
 
-/** What is missing for a driver's travel. */
+/** What is missing for a driver's excursion. */
 function neededFor({ sheet }: Driver): string {
   return motorOf(sheet).blTm === null
     ? 'Bl in its data sheet, or fs, Qes and Re with Mms or Vas'
     : 'an impedance with phase that reaches below its resonance, or fs, Qes, Qms and Re';
 }
 
-/** How a load stands against a limit: what exceeds it, as a ratio over 1. */
+/** How a load is against a limit: what exceeds it, as a ratio over 1. */
 export interface Excess {
-  /** Of the voltage that the rating allows, as power: over 1 it may burn. */
+  /** Of the voltage that the rating allows, as power: over 1 it may burn out. */
   readonly power: number | null;
   /** Of Xmax: over 1 it distorts. Of the mechanical limit: over 1 it may break. */
-  readonly travel: number | null;
+  readonly excursion: number | null;
   readonly mechanical: number | null;
 }
 
 /** A load over its limits. Power is compared as the rating is defined, by the mean square of the voltage. */
-export function excessOf({ volts, rating, travelMm, xmaxMm, mechanicalMm }: DriverLoad): Excess {
+export function excessOf({ volts, rating, excursionMm, xmaxMm, mechanicalMm }: DriverLoad): Excess {
   const over = (limit: number | null) =>
-    travelMm === null || limit === null ? null : travelMm / limit;
+    excursionMm === null || limit === null ? null : excursionMm / limit;
   return {
     power: rating && volts ** 2 / rating.voltsSquared,
-    travel: over(xmaxMm),
+    excursion: over(xmaxMm),
     mechanical: over(mechanicalMm),
   };
 }

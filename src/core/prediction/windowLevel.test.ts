@@ -10,7 +10,7 @@ test('without orbits there is no window', () => {
   expect(createPredictor()(plain.design, plain.data).window).toBeNull();
 });
 
-test('the window of one driver is its mean energy over nine directions, whatever stands before it', () => {
+test('the window of one driver is its mean energy over nine directions, whatever is before it', () => {
   const { design, data } = withOffAxis(plain.design, plain.data);
   const [, midrange] = design.drivers;
   const way = design.ways.find(({ ends }) => ends[0].driverId === midrange.id)!;

@@ -13,7 +13,7 @@ export interface Movement {
   readonly isKept: boolean | null;
 }
 
-/** How the promises of a later state stand against an earlier one, in the later one's order. */
+/** How the promises of a later state are against an earlier one, in the later one's order. */
 export function movements(before: readonly Standing[], after: readonly Standing[]): Movement[] {
   const earlier = new Map(before.map(({ promise, verdict }) => [promise.id, verdict]));
   return after.map(({ promise, verdict }) => {

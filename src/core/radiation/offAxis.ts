@@ -4,7 +4,7 @@ export interface Direction {
   readonly degrees: number;
 }
 
-/** The listening window besides the axis itself, ANSI/CTA-2034-A (from memory). */
+/** The listening window besides the axis itself, ANSI/CTA-2034-A. */
 export const listeningWindow: readonly Direction[] = [
   ...[-30, -20, -10, 10, 20, 30].map((degrees) => ({ plane: 'horizontal', degrees }) as const),
   ...[-10, 10].map((degrees) => ({ plane: 'vertical', degrees }) as const),

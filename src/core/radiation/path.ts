@@ -10,7 +10,7 @@ export interface Position {
   readonly zMm: number;
 }
 
-/** Where the microphone stood when a response was measured, and what its phase refers to. */
+/** Where the microphone was when a response was measured, and what its phase refers to. */
 export interface Microphone {
   /** On the axis of the driver itself, or on the design axis of the whole speaker. */
   readonly placement: 'own-axis' | 'design-axis';

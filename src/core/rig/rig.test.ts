@@ -173,7 +173,7 @@ describe('faults are found and named', () => {
   });
 });
 
-test('harmonics stand where the hidden driver makes them, and rise with the voltage', () => {
+test('harmonics are where the hidden driver makes them, and rise with the voltage', () => {
   const second = (volts: number) => {
     const { measurement, numbers, raw } = measured({ volts, floorMm: null, humDb: null });
     const { levelId } = measurement.harmonics.find(({ order }) => order === 2)!;

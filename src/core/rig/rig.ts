@@ -18,7 +18,7 @@ import {
 } from './models';
 import { readingRoomBaffle, readingRoomDrivers } from './readingRoom';
 
-/** A driver that stands in the rig: one of the demo's, or one invented from a seed. */
+/** A driver that is in the rig: one of the demo's, or one invented from a seed. */
 export type RigDriver =
   | { readonly kind: 'demo'; readonly name: keyof typeof readingRoomDrivers }
   | { readonly kind: 'invented'; readonly seed: number };

@@ -5,7 +5,7 @@ export interface Fit {
   readonly squares: number;
   /** Variance of the parameters and how they move together: residual variance × (JᵀJ)⁻¹, row by row. */
   readonly covariance: readonly Float64Array[];
-  /** False when the steps ran out before the misfit stood still. */
+  /** False when the steps ran out before the misfit stopped changing. */
   readonly isSettled: boolean;
 }
 
@@ -76,7 +76,7 @@ export function leastSquares(
   let isSettled = false;
   derive();
   for (let step = 0; step < mostSteps && !isSettled; step++) {
-    // A parameter that stands at a bound and is pushed against it takes no part in the step.
+    // A parameter that is at a bound and is pushed against it takes no part in the step.
     const isHeld = (p: number) =>
       (lower !== undefined && parameters[p] <= lower[p] && gradient[p] > 0) ||
       (upper !== undefined && parameters[p] >= upper[p] && gradient[p] < 0);

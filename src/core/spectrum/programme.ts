@@ -43,7 +43,7 @@ function levelDb(hz: number): number {
 /**
  * Share of the programme's power at each frequency of a grid that is even in log frequency; the shares add up to 1.
  *
- * @param frequencyHz rising, evenly spaced in logarithm, so that each point stands for as much of an octave as the others
+ * @param frequencyHz rising, evenly spaced in logarithm, so that each point represents as much of an octave as the others
  */
 export function programmeShares(frequencyHz: Float64Array): Float64Array {
   const power = frequencyHz.map((hz) => 10 ** (levelDb(hz) / 10));

@@ -170,7 +170,7 @@ export function parseQuantity(text: string, dimension: Dimension): number {
       `Type ${names[dimension]}.`,
     );
 
-  // 4u7, 2k2, 3R3, R47: the prefix stands in the place of the decimal mark.
+  // 4u7, 2k2, 3R3, R47: the prefix is in the place of the decimal mark.
   const infix = /^([+-]?\d*)\s*([pnuµμmkKMrR])(\d+)\s*([^\d\s.]*)$/.exec(compact);
   if (infix && takesPrefix(table)) {
     const [, whole, mark, fraction, unit] = infix;

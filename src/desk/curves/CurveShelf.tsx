@@ -22,7 +22,14 @@ import { DeskSources, Sources } from './Sources';
 import { shownOf, type DeskState } from '@/desk/deskState';
 import { useStage } from '@/desk/useStage';
 import { useTrapHandles } from './useTrapHandles';
-import { reversedWay, shelfCurves, waysOf, type NamedWay, type ShelfCurves } from './shelfCurves';
+import {
+  reversedWay,
+  createShelfCurves,
+  shelfCurves,
+  waysOf,
+  type NamedWay,
+  type ShelfCurves,
+} from './shelfCurves';
 
 /** The charts that never leave the screen: on axis, one way reversed, impedance. */
 export function CurveShelf() {
@@ -35,7 +42,7 @@ export function CurveShelf() {
       {
         id: 'fold-shelf',
         group: 'Curves',
-        name: isFolded ? 'Bring the curves back' : 'Fold the curves away',
+        name: isFolded ? 'Show the curves' : 'Hide the curves',
         keys: ['H'],
         run: () => desk.foldShelf(stage.id, !isFolded),
       },
@@ -52,7 +59,7 @@ export function CurveShelf() {
         title="H"
       >
         {isFolded ? <ChevronUp size={13} aria-hidden /> : <ChevronDown size={13} aria-hidden />}
-        {isFolded ? 'bring the curves back' : 'fold away'} <kbd>H</kbd>
+        {isFolded ? 'show the curves' : 'hide'} <kbd>H</kbd>
       </Fold>
       {!isFolded && <Curves />}
       {!isFolded && (
@@ -65,7 +72,7 @@ export function CurveShelf() {
 }
 
 function Curves() {
-  // The same map until a name changes, so that the charts stand still until there are new curves.
+  // The same map until a name changes, so that the charts do not change until there are new curves.
   const names = useDeskState(useShallow(namesOfWays));
   const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
@@ -103,8 +110,8 @@ function Curves() {
               .map((finding) => <p key={finding.code + finding.where}>{told(finding)}</p>)
           ) : (
             <p>
-              The curves appear here once a driver with response and impedance stands at the end of
-              a rail.
+              The curves appear here once a driver with response and impedance is at the end of a
+              rail.
             </p>
           )}
         </Empty>
@@ -224,8 +231,8 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
         />
       </Row>
       {isVoicing && (
-        <PullButton onPress={() => pullDown(null)} aria-label="Pull the highest bump down">
-          pull a bump down <kbd>D</kbd>
+        <PullButton onPress={() => pullDown(null)} aria-label="Notch the highest peak">
+          notch a peak <kbd>D</kbd>
         </PullButton>
       )}
       <ActingHere cursorHz={cursorHz} />
@@ -257,23 +264,15 @@ function useLiveCurves(
 ) {
   const { store } = useDesk();
   return useMemo(() => {
-    let last: { readonly prediction: Prediction; readonly curves: ShelfCurves } | null = null;
-    /** Made once for all charts. */
-    const curvesOf = (prediction: Prediction, state: DeskState): ShelfCurves => {
-      if (last?.prediction !== prediction) {
-        const promises = state.standings.map(({ promise }) => promise);
-        const beside = { reference, promises, alternatives: alternativesOf(state) };
-        last = { prediction, curves: shelfCurves(prediction, named, turned, beside) };
-      }
-      return last.curves;
-    };
+    const curvesOf = createShelfCurves(named, turned, reference);
     const follow =
       (pick: (curves: ShelfCurves) => readonly Curve[]): LiveCurves =>
       (draw) =>
         store.subscribe((state, before) => {
           const { prediction, isFlipped, preview } = state;
           if (!prediction || prediction === before.prediction || isFlipped || preview) return;
-          draw(pick(curvesOf(prediction, state)));
+          const promises = state.standings.map(({ promise }) => promise);
+          draw(pick(curvesOf(prediction, promises, alternativesOf(state))));
         });
     return {
       onAxis: follow(({ onAxis }) => onAxis),

@@ -13,4 +13,9 @@ export const shelfButtonLook = css`
   border: 1px solid ${({ theme }) => theme.colour.rule};
   border-radius: ${({ theme }) => theme.radius};
   cursor: pointer;
+  /* While a chart is read, the line under it belongs to the reading. */
+  section:has(figure[data-read='true']) > &:not(:focus-visible) {
+    opacity: 0;
+    pointer-events: none;
+  }
 `;

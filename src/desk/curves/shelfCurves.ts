@@ -136,3 +136,23 @@ export function shelfCurves(
 
 const other = { colour: 'var(--quiet)', width: 1.2, dash: '6 2 1 2' } as const;
 const under = { id: 'pinned', label: 'pinned', colour: 'var(--quiet)', width: 1 } as const;
+
+/** {@link shelfCurves} for several charts that ask one after the other: made once for each prediction. */
+export function createShelfCurves(
+  named: readonly NamedWay[],
+  reversed: string | null,
+  reference: Prediction | null,
+) {
+  let last: { readonly prediction: Prediction; readonly curves: ShelfCurves } | null = null;
+  return (
+    prediction: Prediction,
+    promises: readonly DesignPromise[],
+    alternatives: readonly AlternativeStanding[],
+  ): ShelfCurves => {
+    if (last?.prediction !== prediction) {
+      const beside = { reference, promises, alternatives };
+      last = { prediction, curves: shelfCurves(prediction, named, reversed, beside) };
+    }
+    return last.curves;
+  };
+}

@@ -5,7 +5,7 @@ const arrows: Readonly<Record<string, string>> = {
   ArrowDown: '↓',
 };
 
-/** "Ctrl+Shift+Z" as it stands on a key: "Ctrl Shift Z". */
+/** "Ctrl+Shift+Z" as it starts from a key: "Ctrl Shift Z". */
 export function shownKey(keys: string): string {
   return keys
     .split('+')

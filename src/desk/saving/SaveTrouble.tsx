@@ -38,7 +38,7 @@ function PartlySaved({ refused }: { readonly refused: readonly RefusedMeasuremen
         <p key={id}>
           <strong>{name}</strong> (from {fileName}): {sentence(problem)}{' '}
           <TextButton
-            onPress={() => desk.change({ type: 'removeMeasurement', id }, `leave out ${name}`)}
+            onPress={() => desk.change({ type: 'removeMeasurement', id }, `exclude ${name}`)}
           >
             Leave it out
           </TextButton>

@@ -28,7 +28,7 @@ export function Answers() {
   return (
     <>
       <h2>The brief</h2>
-      <Lead>Every answer may stay open. Each one sharpens what stands at the right.</Lead>
+      <Lead>Every answer may stay open. Each one sharpens what is at the right.</Lead>
       <Purpose />
       <Seats />
       <Amplifier />
@@ -239,7 +239,7 @@ function Amplifier() {
           stepBy={0.01}
           onChange={(value) => setCable(value ?? 0)}
         />
-        . Power, heat and travel are told with{' '}
+        . Power, heat and excursion are told with{' '}
         <ChoiceBlank
           label="How the amplifier is driven"
           options={programmes}
@@ -272,17 +272,16 @@ function Loudness() {
         in the long run, with{' '}
         <Quantity
           of="headroomDb"
-          label="Head-room"
-          question="head-room"
+          label="Headroom"
+          question="headroom"
           min={0}
           max={40}
           {...decibel}
         />{' '}
-        of head-room for peaks, the crest factor of what is played. The lows are 3 dB down at{' '}
-        <Quantity of="reach3Hz" label="Reach, 3 dB down" question="reach −3 dB" {...hertz} /> and 10
-        dB down at{' '}
-        <Quantity of="reach10Hz" label="Reach, 10 dB down" question="reach −10 dB" {...hertz} />. On
-        axis it stays within ±
+        of headroom for peaks, the crest factor of what is played. F3, the frequency 3 dB down, is{' '}
+        <Quantity of="reach3Hz" label="F3, 3 dB down" question="F3" {...hertz} /> and 10 dB down at{' '}
+        <Quantity of="reach10Hz" label="F10, 10 dB down" question="F10" {...hertz} />. On axis it
+        stays within ±
         <Quantity
           of="evennessDb"
           label="Evenness on axis"

@@ -84,7 +84,7 @@ const List = styled(GridList<{ id: Yielding }>)`
   &[data-ranked='false'] {
     color: ${({ theme }) => theme.colour.quiet};
   }
-  /* The cell inside has no box of its own, so that its content stands in the row. */
+  /* The cell inside has no box of its own, so that its content is in the row. */
   [role='row'] {
     counter-increment: rank;
     display: flex;

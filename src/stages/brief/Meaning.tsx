@@ -18,9 +18,9 @@ export function Meaning() {
       ) : (
         <>
           <Sentences title="Loudness" of={meaning.loudness} />
-          <Sentences title="Size, reach and loudness" of={meaning.trade} />
+          <Sentences title="Size, F3 and loudness" of={meaning.trade} />
           <Sentences title="Amplifier and load" of={meaning.load} />
-          <Sentences title="Where drivers hand over" of={meaning.crossing} />
+          <Sentences title="Crossover frequencies" of={meaning.crossing} />
           <Sentences title="Distance between drivers" of={meaning.spacing} />
           <Options title="Enclosure" of={meaning.enclosures} />
           <Options title="Number of ways" of={meaning.ways} />

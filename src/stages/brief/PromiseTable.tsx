@@ -139,7 +139,7 @@ function PromiseRow({ standing: { promise, verdict }, entry, isDerived }: RowPro
       `promise: ${title}`,
       `promise ${promise.id} ${what}`,
     );
-  // A bare number says nothing: what is counted stands behind it.
+  // A bare number says nothing: what is counted is behind it.
   const counted = promise.kind === 'cost' ? currency : dimension === 'number' ? unit : '';
   const limit = (which: 'atLeast' | 'atMost') => (
     <>

@@ -44,7 +44,7 @@ const columns: readonly Figure[] = [
   figure('mmsG', 'Mms', 'moving mass', 'gram', 10_000, 0.1),
   figure('blTm', 'Bl', 'force factor', 'teslaMetre', 1000, 0.1),
   figure('reOhm', 'Re', 'DC resistance', 'ohm', 1000, 0.1),
-  figure('xmaxMm', 'Xmax ±', 'travel to each side', 'millimetre', 200, 0.5),
+  figure('xmaxMm', 'Xmax ±', 'excursion to each side', 'millimetre', 200, 0.5),
 ];
 const mechanical = figure(
   'mechanicalMm',
@@ -79,7 +79,7 @@ export function Sheets() {
         <Button onPress={add}>Add a driver</Button>
       </header>
       {drivers.length === 0 ? (
-        <Quiet>None yet. A woofer’s figures are enough to weigh loudness, size and reach.</Quiet>
+        <Quiet>None yet. A woofer’s figures are enough to weigh loudness, size and F3.</Quiet>
       ) : (
         <table>
           <thead>

@@ -31,8 +31,8 @@ export const carpentries: readonly Option<Chosen<'carpentry'>>[] = [
 
 export const yieldings: Readonly<Record<Yielding, string>> = {
   size: 'size: a larger cabinet',
-  reach: 'reach: less bass',
+  reach: 'F3: less bass',
   loudness: 'loudness: quieter',
   money: 'money: it may cost more',
-  evenness: 'evenness: a less even response',
+  evenness: 'flatness: a larger deviation from the target',
 };

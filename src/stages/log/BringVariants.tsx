@@ -77,7 +77,7 @@ export function BringVariants({ taken }: { readonly taken: readonly string[] }) 
       for (const { name, project } of guests) {
         desk.keepNumbers(project.data);
         const guest = { ...take(mine, project.design), name: mine.name, variant: name };
-        desk.goTo(guest, `bring in ${name}`);
+        desk.goTo(guest, `import ${name}`);
         await desk.flush();
       }
       desk.goTo(mine, `back to ${mine.variant}`);
@@ -88,7 +88,7 @@ export function BringVariants({ taken }: { readonly taken: readonly string[] }) 
   return (
     <Box>
       <Button isDisabled={isBusy} onPress={() => chooser.current?.click()}>
-        Bring in project files as variants
+        Import project files as variants
       </Button>
       <input
         ref={chooser}

@@ -24,7 +24,7 @@ export function titleOf({ name, labels, reason }: VersionSummary): string {
   return labels.length === 0 ? reasonWords(reason) : labels.slice(-3).join(', ');
 }
 
-/** Whether all words of a search stand somewhere in a version. */
+/** Whether all words of a search are somewhere in a version. */
 export function matches(version: VersionSummary, query: string): boolean {
   const text = [
     `v${version.number}`,

@@ -109,8 +109,8 @@ function NoWays() {
   return (
     <Empty>
       <p>
-        A way is a rail from the amplifier to a driver. Parts stand on it in series or hang from it
-        in shunt.
+        A way is a rail from the amplifier to a driver. Parts start from it in series or hang from
+        it in shunt.
       </p>
       {drivers.length > 0 ? (
         <PrimaryButton onPress={() => edits.addWays(drivers)}>

@@ -86,7 +86,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
           <Plus size={15} aria-hidden /> New project
         </PrimaryButton>
         <Button isDisabled={isBusy} onPress={() => chooser.current?.click()}>
-          <FolderInput size={15} aria-hidden /> Bring in a project file
+          <FolderInput size={15} aria-hidden /> Import a project file
         </Button>
         <Button
           isDisabled={isBusy}
@@ -120,8 +120,8 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
         <Card>
           <p>There is no project yet.</p>
           <Quiet>
-            Begin a new one with your own measurements, bring in a project file, or look round in
-            the demo: a three-way speaker for the listening room of a small town’s record library.
+            Begin a new one with your own measurements, import a project file, or look round in the
+            demo: a three-way speaker for the listening room of a small town’s record library.
           </Quiet>
         </Card>
       ) : (

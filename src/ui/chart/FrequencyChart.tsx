@@ -178,7 +178,7 @@ export function FrequencyChart({
   };
 
   return (
-    <Figure ref={frame} aria-label={title}>
+    <Figure ref={frame} aria-label={title} data-read={cursorHz !== null}>
       <figcaption>
         <h3>{title}</h3>
         <span>{aside}</span>
@@ -268,7 +268,7 @@ interface FrameProps {
 
 /**
  * Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data.
- * It stands still while values move: the lines lie on a canvas over it.
+ * It does not change while values move: the lines lie on a canvas over it.
  */
 const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: FrameProps) {
   const ends = [{ hz: view.fromHz }, { hz: view.toHz }];

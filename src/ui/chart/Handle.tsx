@@ -8,7 +8,7 @@ export interface ChartHandle {
   readonly label: string;
   readonly hz: number;
   readonly value: number;
-  /** What it stands for now, in words. */
+  /** What it represents now, in words. */
   readonly text: string;
 }
 

@@ -11,7 +11,7 @@ import { chartPng, chartSvg, curvesCsv } from './takeAway';
 interface TakeMenuProps {
   readonly title: string;
   readonly unit: string;
-  /** What the chart shows when something is taken; a stable function, so that the menu stands still. */
+  /** What the chart shows when something is taken; a stable function, so that the menu does not change. */
   readonly shown: () => {
     readonly frequencyHz: Float64Array;
     readonly curves: readonly Curve[];
@@ -39,7 +39,7 @@ export const TakeMenu = memo(function TakeMenu({ title, unit, shown }: TakeMenuP
   };
   return (
     <MenuTrigger>
-      <Small aria-label={`Take ${title} along`}>
+      <Small aria-label={`Export ${title}`}>
         <Copy size={13} aria-hidden />
       </Small>
       <Popover placement="top end">

@@ -52,7 +52,7 @@ test('curves leave as CSV with their units', () => {
   ]);
 });
 
-test('scales are round, hold the curve and stand still for small changes', () => {
+test('scales are round, hold the curve and do not change for small changes', () => {
   expect(levelScale([60, 88, -Infinity])).toEqual({ bottom: 40, top: 90 });
   expect(levelScale([88.1])).toEqual({ bottom: 50, top: 100 });
   expect(levelScale([])).toEqual({ bottom: 50, top: 100 });

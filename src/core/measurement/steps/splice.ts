@@ -71,12 +71,12 @@ export const splice = stepKind({
         : []),
       ...(Math.abs(matchDb) > mostMatchDb
         ? [
-            `with levels that are both absolute this should be within ${mostMatchDb} dB: check the width of the baffle, the radius and the distances, the lows are about as much too ${matchDb > 0 ? 'high' : 'low'}`,
+            `with levels that are both absolute this should be within ${mostMatchDb} dB: check the width of the baffle, the radius and the distances, the low end is about as much too ${matchDb > 0 ? 'high' : 'low'}`,
           ]
         : []),
       ...(step.stepWidthMm === null
         ? [
-            'no step of a baffle is in it, as for a driver in a wall: in a box the lows come out up to 6 dB too high',
+            'no baffle step is in it, as for a driver in a wall: in a box the low end comes out up to 6 dB too high',
           ]
         : []),
     ];

@@ -1,5 +1,5 @@
 import { loadsAtLoudness } from '@/core/brief/asked';
-import { driveOf, travelCrestFactor } from '@/core/document/programme';
+import { driveOf, excursionCrestFactor } from '@/core/document/programme';
 import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/prediction/strain';
 import { ofPrediction, type Found, type KindFacts } from './kind';
 
@@ -9,10 +9,10 @@ function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | n
   return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };
 }
 
-export const travel: KindFacts = {
-  title: 'Travel',
+export const excursion: KindFacts = {
+  title: 'Excursion',
   meaning:
-    'Xmax over the peak travel at the loudness asked for, of the driver that is nearest to it',
+    'Xmax over the peak excursion at the loudness asked for, of the driver that is nearest to it',
   unit: '×',
   decimals: 2,
   side: 'atLeast',
@@ -21,7 +21,7 @@ export const travel: KindFacts = {
   dimension: 'number',
   stage: 'brief',
   measure: (prediction, promise) =>
-    leastReserve(loadsAtLoudness(prediction, promise.conditions), 'travel') ?? {
+    leastReserve(loadsAtLoudness(prediction, promise.conditions), 'excursion') ?? {
       needs: 'loudness, seats, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
     },
   derive({ brief, drivers }) {
@@ -30,7 +30,7 @@ export const travel: KindFacts = {
     return {
       limit: 1,
       answers: ['loudness', 'seats'],
-      arithmetic: `At the loudness asked for, programme of IEC 60268-1, peaks of travel ${travelCrestFactor} times its rms. Beyond Xmax a driver distorts.`,
+      arithmetic: `At the loudness asked for, programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms. Beyond Xmax a driver distorts.`,
       yields: 'loudness',
     };
   },

@@ -1,6 +1,6 @@
 import type { PromiseKind } from '@/core/document/briefSchema';
 import { formatFixed } from '@/core/units/quantity';
-import { driverPower, travel } from './drivers';
+import { driverPower, excursion } from './drivers';
 import type { KindFacts } from './kind';
 import { seatLevel, sensitivity } from './level';
 import { equivalentResistance, lowestImpedance } from './load';
@@ -20,7 +20,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   sensitivity,
   'lowest-impedance': lowestImpedance,
   'equivalent-resistance': equivalentResistance,
-  travel,
+  travel: excursion,
   'driver-power': driverPower,
   cost,
   'outside-size': outsideSize,

@@ -27,7 +27,7 @@ export const seatLevel: KindFacts = {
     const headroom = brief.headroomDb ?? 0;
     return {
       limit: wanted,
-      answers: ['loudness', 'head-room'],
+      answers: ['loudness', 'headroom'],
       arithmetic:
         headroom > 3
           ? `${formatNumber(brief.loudnessDb!)} dB with peaks ${formatNumber(headroom)} dB over it; a sine with the same peaks has ${formatFixed(wanted, 1)} dB.`

@@ -60,7 +60,7 @@ export const equivalentResistance: KindFacts = {
     return {
       limit: lowestLoadOhms / 2,
       answers: ['amplifier'],
-      arithmetic: `Half of the lowest load of ${ohm(lowestLoadOhms)} (common practice): a load with phase puts current through a class-B device while much voltage stands across it. It does not hold for valves or single-ended stages.`,
+      arithmetic: `Half of the lowest load of ${ohm(lowestLoadOhms)} (common practice): a load with phase puts current through a class-B device while much voltage is across it. It does not hold for valves or single-ended stages.`,
       yields: null,
     };
   },

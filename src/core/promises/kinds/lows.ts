@@ -1,10 +1,10 @@
-import { reachHz } from '@/core/prediction/figures';
+import { cutOffHz } from '@/core/prediction/figures';
 import { formatQuantity } from '@/core/units/quantity';
 import { noLevel, ofSum, type Derived, type KindFacts, type Measure } from './kind';
 
 const cutOff = (fallDb: number): Measure =>
   ofSum(({ levelDb }, { frequencyHz }) => {
-    const value = reachHz(frequencyHz, levelDb, fallDb);
+    const value = cutOffHz(frequencyHz, levelDb, fallDb);
     return value === null ? noLevel : { value, atHz: value };
   });
 
@@ -13,14 +13,14 @@ const asked = (limit: number | null): Derived | null =>
     ? null
     : {
         limit,
-        answers: ['low-frequency reach'],
+        answers: ['low-frequency cut-off'],
         arithmetic: `Asked for: ${formatQuantity(limit, 'hertz')}.`,
         yields: 'reach',
       };
 
 export const reach3: KindFacts = {
-  title: 'Reach −3 dB',
-  meaning: 'Frequency at which the lows are 3 dB down',
+  title: 'F3',
+  meaning: 'Low-frequency cut-off, 3 dB under the sensitivity',
   unit: 'Hz',
   decimals: 0,
   side: 'atMost',
@@ -33,8 +33,8 @@ export const reach3: KindFacts = {
 };
 
 export const reach10: KindFacts = {
-  title: 'Reach −10 dB',
-  meaning: 'Frequency at which the lows are 10 dB down',
+  title: 'F10',
+  meaning: 'Frequency 10 dB under the sensitivity',
   unit: 'Hz',
   decimals: 0,
   side: 'atMost',

@@ -6,7 +6,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { noLevel, ofSum, waitsFor, type Derived, type KindFacts } from './kind';
 
 /** ± dB that a purpose asks for when nothing else was said (common practice, no source). */
-const evennessFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
+const deviationFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
   music: 2,
   film: 3,
   desk: 2,
@@ -16,7 +16,7 @@ const evennessFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
 
 /** What the brief asks of the response on the axis. */
 function asked({ evennessDb, purpose }: Brief): Derived | null {
-  const limit = evennessDb ?? (purpose === null ? null : evennessFor[purpose]);
+  const limit = evennessDb ?? (purpose === null ? null : deviationFor[purpose]);
   if (limit === null) return null;
   const yields = 'evenness';
   return evennessDb === null
@@ -25,7 +25,7 @@ function asked({ evennessDb, purpose }: Brief): Derived | null {
         arithmetic: `For ${purpose} ±${limit} dB is usual (common practice).`,
       }
     : {
-        ...{ limit, yields, answers: ['evenness'] },
+        ...{ limit, yields, answers: ['flatness'] },
         arithmetic: `Asked for: ±${formatNumber(evennessDb)} dB.`,
       };
 }
@@ -97,7 +97,7 @@ export const directivity: KindFacts = {
       limit: 1.5,
       answers: ['spread of the seats'],
       arithmetic:
-        'Seats off the axis hear evenly only where directivity does not jump (common practice).',
+        'Seats off the axis hear a flat response only where directivity does not jump (common practice).',
       yields: 'evenness',
     },
 };
@@ -114,7 +114,7 @@ export const phaseTracking: KindFacts = {
   stage: 'network',
   measure: ofSum(
     (_, prediction, { conditions: { quadrature } }) =>
-      phaseTrackingDeg(prediction, quadrature) ?? { needs: 'two ways that hand over' },
+      phaseTrackingDeg(prediction, quadrature) ?? { needs: 'two ways with a crossover' },
   ),
   derive(design) {
     const said = asked(design.brief);

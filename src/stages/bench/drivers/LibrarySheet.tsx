@@ -142,7 +142,7 @@ function Entry({ entry, library }: EntryProps) {
               ))}
               <td>
                 <TextButton
-                  aria-label={`Bring ${sample.name} of ${name} into this project`}
+                  aria-label={`Add ${sample.name} of ${name} to this project`}
                   onPress={() => void library.bringIn(entry, index)}
                 >
                   bring in

@@ -144,7 +144,7 @@ function Figures({
     ['Mms', 'moving mass', derived.mmsG, 'g'],
     ['Cms', 'compliance', derived.cmsMmPerN, 'mm/N'],
     ['Bl', 'force factor', derived.blTm, 'T·m'],
-    ['Xmax', 'travel to each side', sheet.xmaxMm, 'mm'],
+    ['Xmax', 'excursion to each side', sheet.xmaxMm, 'mm'],
     ['Xmech', 'mechanical limit to each side', sheet.mechanicalMm, 'mm'],
     [
       'P',

@@ -255,7 +255,7 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
         It radiates nearly alike over the front up to about{' '}
         {formatQuantity(Math.round(fitted.evenUpToHz / 10) * 10, 'hertz')} (ka = 1); where its cone
         breaks up is another matter. Measured in a box, fs and Q are those of the driver in that
-        box. Power and excursion limits are the maker’s: they stand in the data sheet on the Brief.
+        box. Power and excursion limits are the maker’s: they are in the data sheet on the Brief.
         Errors are one standard error each; the second also holds what is usual for area (2 % in
         diameter, Vas goes with its fourth power), weighed mass (1 %), volume of the box and air
         pressure (2 % each; at 1500 m Vas is told 17 % too large).

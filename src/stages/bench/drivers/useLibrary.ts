@@ -65,7 +65,7 @@ export function useLibrary() {
       const { measurements } = libraryDocument(entry.name, document, [driver]);
       desk.change(
         { type: 'bringDrivers', drivers: [driver], measurements },
-        `bring ${driver.name} from the library`,
+        `add ${driver.name} from the library`,
       );
       return `${driver.name} is in this project now, with ${measurements.length} measurement${measurements.length === 1 ? '' : 's'}.`;
     });

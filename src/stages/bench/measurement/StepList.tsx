@@ -148,9 +148,7 @@ export function StepList({ measurement, examination }: StepListProps) {
               <p>
                 <StepSentence step={step} others={others} onChange={(next) => replace(at, next)} />
               </p>
-              {trouble && (
-                <Note $kind="alarm">Left out: {sentence({ ...trouble, where: '' })}</Note>
-              )}
+              {trouble && <Note $kind="alarm">Skipped: {sentence({ ...trouble, where: '' })}</Note>}
               {note !== undefined && <Quiet>{note}</Quiet>}
             </Row>
           );

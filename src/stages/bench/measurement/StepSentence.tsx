@@ -117,9 +117,9 @@ export function StepSentence({ step, others, onChange }: StepSentenceProps) {
             stepBy={10}
             onChange={(stepWidthMm) => onChange({ ...step, stepWidthMm })}
           />{' '}
-          wide. The near microphone stands within{' '}
-          {formatFixed(nearDistanceShare * step.radiusMm, 0)} mm of the middle; what it says holds
-          up to {formatQuantity(roundedDown(nearFieldTopHz(step.radiusMm), 2), 'hertz')} (ka = 1).
+          wide. The near microphone is within {formatFixed(nearDistanceShare * step.radiusMm, 0)} mm
+          of the middle; what it says holds up to{' '}
+          {formatQuantity(roundedDown(nearFieldTopHz(step.radiusMm), 2), 'hertz')} (ka = 1).
         </>
       );
     case 'bridge':

@@ -54,7 +54,7 @@ export function TakeMeasurement({ measurement, examination }: TakeMeasurementPro
       </Button>
       <Popover>
         <MenuSheet>
-          <Menu aria-label="Take out" onAction={(key) => take(String(key))}>
+          <Menu aria-label="Export" onAction={(key) => take(String(key))}>
             {(['raw', ...(isConditioned ? ['used'] : [])] as const).map((state) => (
               <MenuSection key={state}>
                 <Header>{state === 'raw' ? 'As measured' : 'After its steps'}</Header>

@@ -71,7 +71,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
   const open = async (id: string | null) => {
     setTrouble(null);
     setCheck(null);
-    // Another input may stand at another gain: everything begins quietly again.
+    // Another input may be at another gain: everything begins quietly again.
     setSetup((now) => ({ ...now, levelDb: quietDb }));
     try {
       setDevice(await openSoundDevice(id));

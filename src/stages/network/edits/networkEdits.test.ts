@@ -167,8 +167,8 @@ test('parts are left out, locked and freed; what is locked or tied is not nudged
   edits.switchPart(part('l1'));
   edits.free(part('l1'));
   expect(coil()).toMatchObject({ isOff: false, fit: { isFree: false } });
-  expect(state.labels).toContain('leave out L1');
-  expect(state.labels).toContain('take in L1');
+  expect(state.labels).toContain('exclude L1');
+  expect(state.labels).toContain('include L1');
 });
 
 test('the filter of one way is copied in the place of another’s, under names of its own', () => {

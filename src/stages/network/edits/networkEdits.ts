@@ -51,14 +51,14 @@ export function steppedValue(part: Part, steps: number, isFine: boolean): number
   return Math.min(max, Math.max(min, stepped));
 }
 
-/** A part on a rail, and where it stands there. */
+/** A part on a rail, and where it is there. */
 const findOnRail = ({ ways }: Design, id: string) => {
   const way = ways.find(({ parts }) => parts.some((part) => part.id === id));
   const index = way?.parts.findIndex((part) => part.id === id) ?? -1;
   return way ? { way, index, part: way.parts[index] } : null;
 };
 
-/** Whether a part stands on a way that mirrors another: a change to it is one to its original. */
+/** Whether a part is connected to a way that mirrors another: a change to it is one to its original. */
 const isMirrored = (design: Design, id: string): boolean =>
   findOnRail(design, id)?.way.mirrorOf !== undefined;
 
@@ -176,7 +176,7 @@ export function createEdits(desk: Desk) {
       if (part)
         desk.change(
           { type: 'editPart', id: part.id, set: { isOff: !part.isOff } },
-          `${part.isOff ? 'take in' : 'leave out'} ${part.name}`,
+          `${part.isOff ? 'include' : 'exclude'} ${part.name}`,
         );
     },
 
@@ -338,7 +338,7 @@ export function createEdits(desk: Desk) {
       focusSoon(partId);
     },
 
-    /** Takes what is chosen along: a part with its group, or all that stands on a way. */
+    /** Takes what is chosen along: a part with its group, or all that starts from a way. */
     copy(selection: Selection) {
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       const way = current().ways.find(({ id }) => selection.kind === 'way' && id === selection.id);

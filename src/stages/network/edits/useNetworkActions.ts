@@ -133,7 +133,7 @@ export function useNetworkActions(): void {
       {
         id: 'copy-parts',
         group: 'Network',
-        name: 'Take a copy of the part, its group or the filter along',
+        name: 'Export a copy of the part, its group or the filter',
         keys: ['Ctrl+C'],
         isDisabled: !selection || selection.kind === 'gap',
         run: withSelection((chosen) => edits.copy(chosen)),

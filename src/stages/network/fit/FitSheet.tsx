@@ -152,7 +152,7 @@ export function FitSheet() {
       </Sentence>
       <Row>
         <Button isDisabled={isBusy || free.length < 2} onPress={() => void omit(worthDb, limits)}>
-          Leave out what hardly matters
+          Exclude parts that hardly matter
         </Button>
       </Row>
       {omitted && <Omitted result={omitted} />}
@@ -235,7 +235,8 @@ function Aims({ goal }: { readonly goal: Goal }) {
     sensitivity && `${formatFixed(sensitivity.leastDb, 1)} dB in the middle${counts(sensitivity)}`,
     seatLevel && `the level at the seat${counts(seatLevel)}`,
     drivers?.power && `drivers within their rated power${counts(drivers.power)}`,
-    drivers?.travel && `drivers within Xmax at the loudness asked for${counts(drivers.travel)}`,
+    drivers?.excursion &&
+      `drivers within Xmax at the loudness asked for${counts(drivers.excursion)}`,
     window && `the listening window within ${formatFixed(window.withinDb, 1)} dB${counts(window)}`,
     heat && `no resistor above ${formatFixed(heat.mostWatts, 1)} W${counts(heat)}`,
     outlay && `parts for at most ${formatFixed(outlay.most, 0)}${counts(outlay)}`,
@@ -310,7 +311,7 @@ function Omitted({ result: { omissions, before, after } }: { readonly result: Fe
   const told = omissions.map(({ partName, addedDb }) => `${partName} (${change(addedDb)} dB)`);
   return (
     <Note $kind="plain">
-      Left out, not removed: {told.join(', ')}. On axis ±
+      Excluded, not removed: {told.join(', ')}. On axis ±
       {formatFixed(before.figures.deviationDb, 2)} dB → ±{formatFixed(after.figures.deviationDb, 2)}{' '}
       dB. Undo takes all of it back.
     </Note>

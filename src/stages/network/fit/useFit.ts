@@ -99,7 +99,7 @@ export function useFit() {
         const { design } = desk.store.getState();
         const found = await runOmission(design, desk.allSamples(), { worthDb, limits }, signal);
         if (found && found.omissions.length > 0) {
-          const label = `leave out ${found.omissions.map(({ partName }) => partName).join(', ')}`;
+          const label = `exclude ${found.omissions.map(({ partName }) => partName).join(', ')}`;
           for (const { partId: id } of found.omissions)
             desk.change({ type: 'editPart', id, set: { isOff: true } }, label, key);
           desk.change({ type: 'setPartValues', values: found.values }, label, key);

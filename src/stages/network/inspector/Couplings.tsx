@@ -15,7 +15,7 @@ interface CouplingsProps {
   readonly partName: string;
 }
 
-/** Coils that the chosen one hears. Stands still while values move. */
+/** Coils coupled to the chosen one. Stands still while values move. */
 export const Couplings = memo(function Couplings({ partId, partName }: CouplingsProps) {
   const desk = useDesk();
   const couplings = useDeskState((state) => state.design.couplings);
@@ -47,7 +47,7 @@ export const Couplings = memo(function Couplings({ partId, partName }: Couplings
   if (coils.length === 0) return null;
   return (
     <Sentence>
-      It hears{' '}
+      Coupled to{' '}
       {own.map(({ other, coefficient }) => (
         <span key={other.id}>
           {other.name} with k{' '}
@@ -65,7 +65,7 @@ export const Couplings = memo(function Couplings({ partId, partName }: Couplings
       ))}
       {free.length > 0 && (
         <ChoiceBlank
-          label={`coil that ${partName} hears`}
+          label={`coil coupled to ${partName}`}
           placeholder={own.length > 0 ? 'and …' : 'no other coil'}
           options={free.map(({ id, name }) => ({ id, text: name }))}
           value={null}

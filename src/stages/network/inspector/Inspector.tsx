@@ -233,7 +233,7 @@ function PartStates({ part }: { readonly part: Part }) {
   return (
     <>
       <Tick isSelected={part.isOff} onChange={() => edits.switchPart(selection)}>
-        Left out <kbd>X</kbd>
+        Excluded <kbd>X</kbd>
       </Tick>
       <Tick isSelected={part.isLocked} onChange={() => edits.lock(selection)}>
         Locked <kbd>K</kbd>

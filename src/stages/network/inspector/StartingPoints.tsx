@@ -93,7 +93,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
     return <Quiet>Textbook slopes are worked out once its driver has an impedance.</Quiet>;
   const load = () => loadOf(samples, way.endsJoin);
   const ohms = (at: number) => ohmsAt(load(), at);
-  /** Slopes stand before everything that is there; what belongs to the driver stands before it. */
+  /** Slopes are before everything that is there; what belongs to the driver is before it. */
   const put = (point: StartingPoint, label: string, isFirst: boolean) => {
     const names = new Set(partsOf(desk.store.getState().design).map(({ name }) => name));
     const made = partsFor(point, names, () => newId('part'));

@@ -25,7 +25,7 @@ const newSwitch = (number: number): DesignSwitch => {
 const none = 'none';
 const another = 'new';
 
-/** Whether something stands the same in all positions of a switch, and of which. */
+/** Whether something is the same in all positions of a switch, and of which. */
 export const SwitchMembership = memo(function SwitchMembership({
   kind,
   id,

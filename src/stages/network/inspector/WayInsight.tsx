@@ -36,7 +36,7 @@ export function WayInsight({ way }: { readonly way: Way }) {
         way={way}
         told={
           error
-            ? `It strays by ${formatFixed(error.rmsDb, 1)} dB rms, at most ${formatFixed(error.worst.db, 1)} dB at ${formatQuantity(Number(error.worst.atHz.toPrecision(3)), 'hertz')}.`
+            ? `It deviates by ${formatFixed(error.rmsDb, 1)} dB rms, at most ${formatFixed(error.worst.db, 1)} dB at ${formatQuantity(Number(error.worst.atHz.toPrecision(3)), 'hertz')}.`
             : ''
         }
       />
@@ -167,14 +167,14 @@ function Loads({ wayId }: { readonly wayId: WayId }) {
             With {driveOf(design.brief).words}, {load.driverName} {text} {warnings.join(' ')}
             <Arithmetic lines={arithmetic} />
           </Note>
-          <Travel load={load} prediction={prediction} design={design} />
+          <Excursion load={load} prediction={prediction} design={design} />
         </Fragment>
       );
     });
 }
 
-/** Travel for a sine at the amplifier's rated power, against Xmax. */
-function Travel({
+/** Excursion for a sine at the amplifier's rated power, against Xmax. */
+function Excursion({
   load: { wayId, driverId, driverName, xmaxMm },
   prediction: { frequencyHz, strains },
   design,
@@ -184,17 +184,17 @@ function Travel({
   readonly design: Design;
 }) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
-  const own = strains.find((one) => one.wayId === wayId && one.driverId === driverId)?.travel;
+  const own = strains.find((one) => one.wayId === wayId && one.driverId === driverId)?.excursion;
   const volts = ratedSourceVolts(design);
   if (!own || volts === null) return null;
   const values = own.sinePeakMm.map((mm) => volts * mm);
   const limit = xmaxMm === null ? [] : [frequencyHz.map(() => xmaxMm)];
   return (
     <FrequencyChart
-      title={`Travel of ${driverName}, sine at rated power`}
+      title={`Excursion of ${driverName}, sine at rated power`}
       frequencyHz={frequencyHz}
       curves={[
-        { id: 'travel', label: 'peak', values, colour: 'var(--ink)', width: 1.6 },
+        { id: 'excursion', label: 'peak', values, colour: 'var(--ink)', width: 1.6 },
         ...limit.map((line) => ({
           ...{ id: 'xmax', label: 'Xmax', values: line, colour: 'var(--accent)' },
           ...{ width: 1, dash: '2 3', isGuide: true },

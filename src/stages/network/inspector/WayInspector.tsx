@@ -7,7 +7,7 @@ import { Button, TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { NameField } from '@/ui/NameField';
 import { Quiet } from '@/ui/sheets';
-import { HandoverNotes } from './HandoverNotes';
+import { CrossoverNotes } from './CrossoverNotes';
 import { Row } from './inspectorLook';
 import { PlaceChoice } from './PlaceChoice';
 import { StartingPoints } from './StartingPoints';
@@ -72,7 +72,7 @@ export function WayInspector({ way }: { readonly way: Way }) {
         </Button>
       </Row>
       <SwitchMembership kind="way" id={way.id} name={`the polarity of ${way.name}`} />
-      <HandoverNotes way={way} />
+      <CrossoverNotes way={way} />
       <WayInsight way={way} />
       <Mirror way={way} />
       {others.length > 0 && way.mirrorOf === undefined && (
@@ -117,7 +117,7 @@ function Mirror({ way }: { readonly way: Way }) {
         const ofId = id === itself ? null : id;
         desk.change(
           { type: 'mirrorWay', id: way.id, ofId },
-          ofId === null ? `${way.name} stands alone` : `${way.name} mirrors ${nameOf(ofId)}`,
+          ofId === null ? `${way.name} is alone` : `${way.name} mirrors ${nameOf(ofId)}`,
         );
       }}
     />

@@ -45,7 +45,7 @@ export const PartOnRail = memo(function PartOnRail({
     ? { x: x - 26, y: y - 24, width: width + 6, height: 52 }
     : { x: x - width / 2, y: y - 32, width, height: 62 };
   const marks = [
-    isBypassed ? 'bypassed' : part.isOff && 'left out',
+    isBypassed ? 'bypassed' : part.isOff && 'excluded',
     isFaulty && 'at fault',
     part.isLocked && 'locked',
     part.fit.tie !== null && 'tied',

@@ -24,7 +24,7 @@ interface ReadNetlistProps {
   readonly onOpenChange: (isOpen: boolean) => void;
 }
 
-/** Reads a SPICE netlist, asks which element stands for which driver, and lays it out on rails. */
+/** Reads a SPICE netlist, asks which element represents which driver, and lays it out on rails. */
 export function ReadNetlist({ isOpen, onOpenChange }: ReadNetlistProps) {
   return (
     <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
@@ -115,11 +115,11 @@ function Steps({ onDone }: { readonly onDone: () => void }) {
           {drivers.map(({ id, name }) => (
             <Choice
               key={id}
-              label={`${name} stands for`}
+              label={`${name} represents`}
               options={[{ id: none, text: 'nothing' }, ...options]}
               value={chosen.get(id) ?? none}
               onChange={(element) => {
-                // An element stands for one driver: who had it before gives it up.
+                // An element represents one driver: who had it before gives it up.
                 const kept = [...chosen].filter(([other, one]) => other !== id && one !== element);
                 setChosen(new Map(element === none ? kept : [...kept, [id, element]]));
               }}

@@ -23,7 +23,7 @@ export function TakeDrawing() {
   };
   return (
     <MenuTrigger>
-      <Button aria-label="Take the drawing along">
+      <Button aria-label="Export the drawing">
         <Copy size={13} aria-hidden /> Drawing
       </Button>
       <Popover placement="bottom end">

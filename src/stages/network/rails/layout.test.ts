@@ -8,7 +8,7 @@ const { ways } = design;
 const layOut = (rails: readonly Way[], roomPx: number) =>
   layOutRails({ ...design, ways: [...rails] }, roomPx);
 
-test('parts stand in order between their gaps, drivers in one line', () => {
+test('parts are in order between their gaps, drivers in one line', () => {
   const { rows, widthPx } = layOut(ways, 900);
   expect(widthPx).toBe(900);
   expect(new Set(rows.map((row) => row.driverX)).size).toBe(1);

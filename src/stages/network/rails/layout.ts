@@ -16,7 +16,7 @@ import {
 /** What of a design the drawing shows. */
 export type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
 
-/** Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what stands on the rails. */
+/** Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what is connected to the rails. */
 export interface RailLayout {
   readonly widthPx: number;
   readonly heightPx: number;
@@ -43,7 +43,7 @@ export interface PlacedBridge extends PlacedPart {
 
 export interface RailRow {
   readonly way: Way;
-  /** Where the way stands in the design. */
+  /** Where the way is in the design. */
   readonly index: number;
   readonly railY: number;
   readonly returnY: number;
@@ -59,7 +59,7 @@ export interface RailRow {
   readonly gaps: readonly { readonly index: number; readonly x: number }[];
   /** Where its drivers stand, the first on the rail and the others below it. */
   readonly driverX: number;
-  /** No driver is wanted: others stand on it, or it stands on another. */
+  /** No driver is wanted: others start from it, or it starts from another. */
   readonly isOpen: boolean;
 }
 
@@ -104,7 +104,7 @@ function cellBehind({ positions, startCell }: Sketch, partId: PartId): number {
   return cell;
 }
 
-/** Rows from top to bottom: by pair, each way followed by those that stand on it. */
+/** Rows from top to bottom: by pair, each way followed by those that start from it. */
 function sketchRows({ ways, terminals }: Drawable): Sketch[] {
   const homeOf = homesOf(ways, terminals);
   const rows: Sketch[] = [];
@@ -229,7 +229,7 @@ export function layOutRails(design: Drawable, roomPx: number): RailLayout {
     const laneY = laneTops[lane] + aboveRailPx - 6 + bridgeLanePx * usedLanes[lane]++;
     const ends = [pointOf(bridge.a, lane), pointOf(bridge.b, lane)];
     const [left, right] = ends.sort((one, other) => one.x - other.x);
-    // Places above each other leave no room between them: the part stands beside, and its wire comes back.
+    // Places above each other leave no room between them: the part is beside, and its wire comes back.
     const farX = Math.max(right.x, left.x + cellPx);
     const x = (left.x + farX) / 2;
     const back =
@@ -259,7 +259,7 @@ export function layOutRails(design: Drawable, roomPx: number): RailLayout {
   };
 }
 
-/** Name of what stands at a gap of a way. */
+/** Name of what is at a gap of a way. */
 export const nameAt = (way: Way, index: number): string =>
   positionsOf(way)
     .filter(({ from }) => from === index)

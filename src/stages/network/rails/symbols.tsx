@@ -34,7 +34,7 @@ export function PartSymbol({ kind }: { readonly kind: PartKind }) {
   }
 }
 
-/** Loudspeaker (IEC 60617 09-09-01): a body with its horn to the right; the terminal stands at the origin. */
+/** Loudspeaker (IEC 60617 09-09-01): a body with its horn to the right; the terminal is at the origin. */
 export function LoudspeakerSymbol({ hasLead }: { readonly hasLead: boolean }) {
   return (
     <g fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round">

@@ -179,7 +179,7 @@ export function SearchSheet() {
               {whyThis(shown, best)}
             </>
           ) : (
-            'Point at a network, or step through them with Tab: rails and curves show it, and why one would take it stands here.'
+            'Point at a network, or step through them with Tab: rails and curves show it, and why one would take it is here.'
           )}
         </About>
       )}

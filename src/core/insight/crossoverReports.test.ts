@@ -1,6 +1,6 @@
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
-import { handovers, turnedRound } from './handovers';
+import { crossoverReports, ifReversed } from './crossoverReports';
 import { createPredictor } from '@/core/prediction/predict';
 import { type Prediction } from '@/core/prediction/prediction';
 import { summarise } from '@/core/prediction/summary';
@@ -45,31 +45,31 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
 }
 
 test('a Linkwitz–Riley filter of fourth order: in phase, a deep null when turned round, steep slopes', () => {
-  const [handover, ...more] = handovers(linkwitzRiley(1));
+  const [report, ...more] = crossoverReports(linkwitzRiley(1));
   expect(more).toEqual([]);
-  expect(handover).toMatchObject({ lowerId: 'low', upperId: 'high' });
-  expect(handover.atHz).toBeCloseTo(2000, -1);
-  expect(Math.abs(handover.phaseDeg)).toBeLessThan(1e-6);
-  expect(handover.nullDb).toBeGreaterThan(40);
+  expect(report).toMatchObject({ lowerId: 'low', upperId: 'high' });
+  expect(report.atHz).toBeCloseTo(2000, -1);
+  expect(Math.abs(report.phaseDeg)).toBeLessThan(1e-6);
+  expect(report.nullDb).toBeGreaterThan(40);
   // From one octave beyond to two: 20·log(1 + 4⁴) − 20·log(1 + 2⁴) = 23.6 dB of the 24 that it comes to in the end.
-  expect(handover.lowerSlopeDb).toBeCloseTo(-23.6, 1);
-  expect(handover.upperSlopeDb).toBeCloseTo(23.6, 1);
-  expect(turnedRound(handover)).toMatch(/would dip by \d+ dB/);
+  expect(report.lowerSlopeDb).toBeCloseTo(-23.6, 1);
+  expect(report.upperSlopeDb).toBeCloseTo(23.6, 1);
+  expect(ifReversed(report)).toMatch(/would dip by \d+ dB/);
 });
 
 test('connected the wrong way round, the null is in the sum itself', () => {
-  const [handover] = handovers(linkwitzRiley(-1));
-  expect(Math.abs(handover.phaseDeg)).toBeCloseTo(180, 6);
-  expect(handover.nullDb).toBeLessThan(0);
-  expect(turnedRound(handover)).toMatch(/would be louder there/);
+  const [report] = crossoverReports(linkwitzRiley(-1));
+  expect(Math.abs(report.phaseDeg)).toBeCloseTo(180, 6);
+  expect(report.nullDb).toBeLessThan(0);
+  expect(ifReversed(report)).toMatch(/would be louder there/);
 });
 
 test('the demo hands over twice; a design without a sum not at all', () => {
   const { design, data } = readDemo();
-  const found = handovers(createPredictor()(design, data));
+  const found = crossoverReports(createPredictor()(design, data));
   expect(found.map(({ lowerId, upperId }) => [lowerId, upperId])).toEqual([
     ['way-woofer', 'way-midrange'],
     ['way-midrange', 'way-tweeter'],
   ]);
-  expect(handovers(createPredictor()({ ...design, ways: [] }, data))).toEqual([]);
+  expect(crossoverReports(createPredictor()({ ...design, ways: [] }, data))).toEqual([]);
 });

@@ -5,7 +5,7 @@ import { sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
 
 /** How two neighbouring ways hand over. */
-export interface Handover {
+export interface CrossoverReport {
   readonly lowerId: string;
   readonly upperId: string;
   readonly atHz: number;
@@ -19,7 +19,7 @@ export interface Handover {
 }
 
 /** Handovers of a prediction from the lowest up. */
-export function handovers(prediction: Prediction): Handover[] {
+export function crossoverReports(prediction: Prediction): CrossoverReport[] {
   const { frequencyHz, sum } = prediction;
   if (!sum) return [];
   return crossovers(prediction).map(({ lower, upper, atHz }) => {
@@ -44,12 +44,12 @@ export function handovers(prediction: Prediction): Handover[] {
 }
 
 /** What turning one of two ways round would do to their sum, as a sentence. */
-export function turnedRound({ nullDb }: Pick<Handover, 'nullDb'>): string {
+export function ifReversed({ nullDb }: Pick<CrossoverReport, 'nullDb'>): string {
   const size = formatFixed(Math.min(60, Math.abs(nullDb)), 0);
-  if (nullDb > leastChangeDb) return `turned round the sum would dip by ${size} dB.`;
+  if (nullDb > leastChangeDb) return `with reversed polarity the sum would dip by ${size} dB.`;
   return nullDb < -leastChangeDb
-    ? `turned round the sum would be louder there, by ${size} dB or more.`
-    : 'turned round the sum would hardly change.';
+    ? `with reversed polarity the sum would be louder there, by ${size} dB or more.`
+    : 'with reversed polarity the sum would hardly change.';
 }
 
 /** Change of a sum that is worth a word, dB. */
