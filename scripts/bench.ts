@@ -22,7 +22,7 @@ import { applyChange } from '@/core/editing/applyChange';
 import { createPredictor } from '@/core/prediction/predict';
 import { judge } from '@/core/promises/judge';
 import { promisesOf } from '@/core/promises/promisesOf';
-import { standingsOf } from '@/core/promises/standing';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { readDesign } from '@/core/document/readDesign';
 import { listeningWindow } from '@/core/radiation/offAxis';
 import { planNetwork } from '@/core/network/plan';
@@ -212,7 +212,7 @@ function benchPrediction(): void {
   const nudging = timings(() => predict(values[turn++ % 2], data), 1000);
   const whole = timings(() => {
     const varied = values[turn++ % 2];
-    standingsOf(varied, predict(varied, data));
+    judgedPromisesOf(varied, predict(varied, data));
   }, 1000);
   say(
     'one value of the demo moved, 479 points, with promises, median / 95 %',

@@ -167,16 +167,16 @@ try {
   await openDemo(page);
   await findOnTheNetwork(page);
 
-  const evening = await browser.newPage({
+  const dark = await browser.newPage({
     viewport: { width: 1280, height: 800 },
     colorScheme: 'dark',
   });
-  await openDemo(evening);
-  const chart = evening.getByRole('slider', { name: /^On axis/ });
+  await openDemo(dark);
+  const chart = dark.getByRole('slider', { name: /^On axis/ });
   await chart.focus();
   await chart.press('End');
   for (let i = 0; i < 8; i++) await chart.press('Shift+ArrowLeft');
-  await shoot(evening, 'evening');
+  await shoot(dark, 'dark');
 } finally {
   await browser.close();
 }

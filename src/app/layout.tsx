@@ -3,7 +3,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { tableScript } from '@/desk/table';
+import { themeScript } from '@/desk/theme';
 import { StyleRegistry } from '@/ui/StyleRegistry';
 
 export const metadata: Metadata = {
@@ -20,7 +20,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
         <script
           nonce={nonce}
           suppressHydrationWarning
-          dangerouslySetInnerHTML={{ __html: tableScript }}
+          dangerouslySetInnerHTML={{ __html: themeScript }}
         />
       </head>
       <body>

@@ -6,7 +6,7 @@ import type { Prediction } from '@/core/prediction/prediction';
 import { driveVoltsOf } from '@/core/document/programme';
 import type { Design } from '@/core/document/schema';
 import { excessOf } from '@/core/prediction/strain';
-import { standingsOf } from '@/core/promises/standing';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { sentence } from '@/core/problem';
 import { readArguments, type Command } from './command';
 import { readDesignFile } from './designFile';
@@ -52,7 +52,7 @@ Example:
         lowest_db: summary.onAxis.lowestDb,
         lowest_at_hz: summary.onAxis.lowestAtHz,
       },
-      promises: standingsOf(design, prediction).map(({ promise, verdict }) => ({
+      promises: judgedPromisesOf(design, prediction).map(({ promise, verdict }) => ({
         id: promise.id,
         kind: promise.kind,
         at_least: promise.atLeast,

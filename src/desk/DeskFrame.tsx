@@ -24,7 +24,7 @@ import { PromiseStrip } from './PromiseStrip';
 import { stages } from './stages';
 import { useLogActions } from './useLogActions';
 import { useStage } from './useStage';
-import { toggleTable } from './table';
+import { toggleTheme } from './theme';
 
 /** What is around every stage: project, undo, promises, stages, and the curves that never leave. */
 export function DeskFrame({ children }: { readonly children: ReactNode }) {
@@ -81,9 +81,9 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
       {
         id: 'table',
         group: 'Project',
-        name: 'Change between paper and evening',
+        name: 'Change between light and dark',
         keys: ['Ctrl+Shift+E'],
-        run: toggleTable,
+        run: toggleTheme,
       },
       ...stages
         .filter((stage) => stage.isBuilt)

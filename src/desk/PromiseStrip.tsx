@@ -5,7 +5,7 @@ import { Button, DialogTrigger, Popover } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
 import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
-import type { Standing } from '@/core/promises/standing';
+import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import type { Lever } from '@/core/promises/levers';
 import { useElementWidth } from '@/ui/useElementWidth';
 import { shownOf } from './deskState';
@@ -19,26 +19,29 @@ const restPx = 104;
 /** Promises with present value, margin and movement since the pinned version: as many as fit, broken ones first, the rest behind a press. */
 export function PromiseStrip() {
   const { projectId } = useDesk();
-  const standings = useDeskState((state) => shownOf(state).standings);
+  const promises = useDeskState((state) => shownOf(state).judged);
   const pinned = useDeskState((state) => state.pinned);
   const isFlipped = useDeskState((state) => state.isFlipped);
   const levers = useDeskState((state) => state.study?.levers);
   const [frame, widthPx] = useElementWidth<HTMLDivElement>();
   const [isOpen, setIsOpen] = useState(false);
   const before = useMemo(
-    () => new Map(pinned?.standings.map((standing) => [standing.promise.id, standing]) ?? []),
+    () =>
+      new Map(
+        pinned?.judged.map((judgedPromise) => [judgedPromise.promise.id, judgedPromise]) ?? [],
+      ),
     [pinned],
   );
-  const judged = standings.filter(({ verdict }) => verdict.isKept !== null);
+  const judged = promises.filter(({ verdict }) => verdict.isKept !== null);
   const kept = judged.filter(({ verdict }) => verdict.isKept);
-  const shown = fitting(standings, Math.floor((widthPx - restPx) / markPx));
-  const rest = standings.filter((one) => !shown.includes(one));
-  const mark = (standing: Standing) => (
+  const shown = fitting(judged, Math.floor((widthPx - restPx) / markPx));
+  const rest = judged.filter((one) => !shown.includes(one));
+  const mark = (judgedPromise: JudgedPromise) => (
     <Mark
-      key={standing.promise.id}
-      standing={standing}
-      before={isFlipped ? undefined : before.get(standing.promise.id)}
-      levers={levers?.get(standing.promise.id) ?? []}
+      key={judgedPromise.promise.id}
+      judgedPromise={judgedPromise}
+      before={isFlipped ? undefined : before.get(judgedPromise.promise.id)}
+      levers={levers?.get(judgedPromise.promise.id) ?? []}
       projectId={projectId}
     />
   );
@@ -49,12 +52,12 @@ export function PromiseStrip() {
         <span>
           {isFlipped
             ? `as pinned (r${pinned?.revision})`
-            : standings.length === 0
+            : judged.length === 0
               ? 'none yet'
               : `${kept.length} of ${judged.length} kept`}
         </span>
       </Head>
-      {standings.length === 0 ? (
+      {judged.length === 0 ? (
         <Invitation>
           <Link href={`/p/${projectId}/brief`}>Answer the Brief</Link>, and they are here with their
           figures.
@@ -76,14 +79,14 @@ export function PromiseStrip() {
 }
 
 /** The promises that fit, in the order of all: broken ones before kept ones; those that wait take no room. */
-function fitting(standings: readonly Standing[], count: number): readonly Standing[] {
-  const of = (isKept: boolean) => standings.filter(({ verdict }) => verdict.isKept === isKept);
+function fitting(judged: readonly JudgedPromise[], count: number): readonly JudgedPromise[] {
+  const of = (isKept: boolean) => judged.filter(({ verdict }) => verdict.isKept === isKept);
   const chosen = new Set([...of(false), ...of(true)].slice(0, Math.max(0, count - 1)));
-  return standings.filter((one) => chosen.has(one));
+  return judged.filter((one) => chosen.has(one));
 }
 
 /** `3 more, 5 wait`: what is behind the press. */
-function restText(rest: readonly Standing[]): string {
+function restText(rest: readonly JudgedPromise[]): string {
   const waiting = rest.filter(({ verdict }) => verdict.isKept === null).length;
   const more = rest.length - waiting;
   return [more > 0 ? `${more} more` : '', waiting > 0 ? `${waiting} wait` : '']
@@ -92,14 +95,14 @@ function restText(rest: readonly Standing[]): string {
 }
 
 interface MarkProps {
-  readonly standing: Standing;
-  readonly before: Standing | undefined;
+  readonly judgedPromise: JudgedPromise;
+  readonly before: JudgedPromise | undefined;
   readonly levers: readonly Lever[];
   readonly projectId: string;
 }
 
-function Mark({ standing, before, levers, projectId }: MarkProps) {
-  const { promise, verdict } = standing;
+function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
+  const { promise, verdict } = judgedPromise;
   const { title, decimals, scale, stage, meaning } = kinds[promise.kind];
   const figure = (value: number) => figureText(promise.kind, value);
   const change =

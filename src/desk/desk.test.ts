@@ -2,7 +2,7 @@ import { readDemo } from '../../tests/fixtures';
 import { meaningOf } from '@/core/brief/consequences';
 import type { SaveNote } from '@/core/document/log';
 import { createPredictor } from '@/core/prediction/predict';
-import { standingsOf } from '@/core/promises/standing';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import type { Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import type { StoredProject } from '@/core/document/project';
@@ -75,13 +75,13 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         log.requested.push({ name: asked.name, bypassed });
         const prediction = predict(asked, data);
         onCurves({ design: asked, prediction, computeMs: 1 });
-        onVerdicts({ design: asked, standings: standingsOf(asked, prediction) });
+        onVerdicts({ design: asked, judged: judgedPromisesOf(asked, prediction) });
       },
       figures: () => Promise.resolve([]),
       deck: () => Promise.resolve(null),
       predictBeside: (asked) => {
         const prediction = predict(asked, data);
-        return Promise.resolve({ prediction, standings: standingsOf(asked, prediction) });
+        return Promise.resolve({ prediction, judged: judgedPromisesOf(asked, prediction) });
       },
       study: (asked) =>
         Promise.resolve({

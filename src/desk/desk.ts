@@ -5,7 +5,7 @@ import type { Change } from '@/core/editing/change';
 import type { Annotation, VersionSummary } from '@/core/document/log';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { numberIds, type Design, type Measurement } from '@/core/document/schema';
-import { standingsOf } from '@/core/promises/standing';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { type Outcome, type PredictorClient, type Verdicts } from '@/workers/predictorClient';
 import type { StoredProject } from '@/core/document/project';
 import { noAnnotations } from '@/desk/saving/annotations';
@@ -92,7 +92,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     history: emptyHistory,
     save: { kind: 'saved' },
     prediction: null,
-    standings: standingsOf(project.document, null),
+    judged: judgedPromisesOf(project.document, null),
     predictedDesign: null,
     study: null,
     computeMs: null,
@@ -135,8 +135,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     show(design, withStep(history, { before, after: design, label, mergeKey, atMs: Date.now() }));
   }
 
-  function takeVerdicts({ design, standings }: Verdicts): void {
-    setState({ standings, predictedDesign: design });
+  function takeVerdicts({ design, judged }: Verdicts): void {
+    setState({ judged, predictedDesign: design });
     clearTimeout(studyTimer);
     studyTimer = setTimeout(() => void studyAtRest(design), restMs);
   }

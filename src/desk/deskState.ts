@@ -1,7 +1,7 @@
 import type { PartId, WayId } from '@/core/fields';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Design } from '@/core/document/schema';
-import type { Standing } from '@/core/promises/standing';
+import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import type { Outcome, Study } from '@/workers/predictorClient';
 import type { AnnotationState } from '@/desk/saving/annotations';
 import type { SaveState } from '@/desk/saving/autosave';
@@ -23,8 +23,8 @@ export interface DeskState {
   readonly annotatedElsewhere: number;
   readonly prediction: Prediction | null;
   /** The promises, judged by the prediction. */
-  readonly standings: readonly Standing[];
-  /** The document that prediction and standings belong to. */
+  readonly judged: readonly JudgedPromise[];
+  /** The document that prediction and judged belong to. */
   readonly predictedDesign: Design | null;
   /** What the brief means and what acts on broken promises; follows a moment after the hand rests. */
   readonly study: Study | null;
@@ -64,6 +64,6 @@ export const shownOf = ({
   preview,
   design,
   prediction,
-  standings,
-}: DeskState): Pick<DeskState, 'design' | 'prediction' | 'standings'> =>
-  isFlipped && pinned ? pinned : (preview ?? { design, prediction, standings });
+  judged,
+}: DeskState): Pick<DeskState, 'design' | 'prediction' | 'judged'> =>
+  isFlipped && pinned ? pinned : (preview ?? { design, prediction, judged });

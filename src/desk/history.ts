@@ -1,7 +1,7 @@
 import type { Design } from '@/core/document/schema';
 
 /** One step that can be taken back. Documents share what did not change, so a step costs little. */
-export interface Step {
+export interface UndoEntry {
   readonly before: Design;
   readonly after: Design;
   /** What was done, for the undo button: "set C4". */
@@ -12,8 +12,8 @@ export interface Step {
 }
 
 export interface History {
-  readonly undo: readonly Step[];
-  readonly redo: readonly Step[];
+  readonly undo: readonly UndoEntry[];
+  readonly redo: readonly UndoEntry[];
 }
 
 export const emptyHistory: History = { undo: [], redo: [] };
@@ -27,7 +27,7 @@ const longestUndo = 500;
 export const mergeWithinMs = 1200;
 
 /** The history after a new step; what was undone before is gone. */
-export function withStep({ undo }: History, step: Step): History {
+export function withStep({ undo }: History, step: UndoEntry): History {
   const last = undo.at(-1);
   const joins =
     last !== undefined &&

@@ -7,7 +7,7 @@ import {
   type Effort,
   type Exploration,
   type FoundNetwork,
-  type Stage,
+  type SearchStage,
 } from '@/core/fitting/explore';
 import { database } from './database';
 import { models, type SearchRow } from './models';
@@ -107,7 +107,7 @@ async function isStageOver({ id, stage, stageCount }: SearchRow): Promise<boolea
 let lastStage: {
   readonly key: string;
   readonly exploration: Exploration;
-  readonly stage: Stage;
+  readonly stage: SearchStage;
 } | null = null;
 
 async function stageOf(searchId: string, number: number) {

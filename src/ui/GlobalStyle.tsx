@@ -1,7 +1,7 @@
 'use client';
 import { createGlobalStyle, css } from 'styled-components';
 
-const paper = css`
+const light = css`
   color-scheme: light;
   --paper: #f4efe6;
   --sheet: #fdfbf5;
@@ -24,7 +24,7 @@ const paper = css`
   --curve-6: #8a3b34;
 `;
 
-const evening = css`
+const dark = css`
   color-scheme: dark;
   --paper: #15191d;
   --sheet: #1b2025;
@@ -48,10 +48,10 @@ const evening = css`
 `;
 
 export const GlobalStyle = createGlobalStyle`
-  :root { ${paper} }
-  @media (prefers-color-scheme: dark) { :root { ${evening} } }
-  :root[data-table='paper'] { ${paper} }
-  :root[data-table='evening'] { ${evening} }
+  :root { ${light} }
+  @media (prefers-color-scheme: dark) { :root { ${dark} } }
+  :root[data-theme='light'] { ${light} }
+  :root[data-theme='dark'] { ${dark} }
 
   *, *::before, *::after { box-sizing: border-box; scrollbar-width: thin; }
   html, body { margin: 0; height: 100%; }

@@ -9,12 +9,12 @@ export function PrintSheet({ children }: { readonly children: React.ReactNode })
     const root = document.documentElement;
     let table: string | undefined;
     const before = () => {
-      table = root.dataset.table;
-      root.dataset.table = 'paper';
+      table = root.dataset.theme;
+      root.dataset.theme = 'light';
     };
     const after = () => {
-      if (table === undefined) delete root.dataset.table;
-      else root.dataset.table = table;
+      if (table === undefined) delete root.dataset.theme;
+      else root.dataset.theme = table;
     };
     window.addEventListener('beforeprint', before);
     window.addEventListener('afterprint', after);

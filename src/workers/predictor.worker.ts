@@ -7,7 +7,7 @@ import { createConditioner } from '@/core/prediction/conditioner';
 import { networkDeck } from '@/core/insight/networkDeck';
 import { partInsight } from '@/core/insight/insight';
 import { partsActingAt } from '@/core/insight/influence';
-import { sideBySide, type AlternativeStanding } from '@/core/insight/sideBySide';
+import { sideBySide, type JudgedAlternative } from '@/core/insight/sideBySide';
 import { proposeTrap, trapLoads } from '@/core/fitting/traps';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
@@ -19,7 +19,11 @@ import { partsOf, type Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
 import { applyChange } from '@/core/editing/applyChange';
 import { seekLevers, type Levers } from '@/core/promises/levers';
-import { figuresOfNetwork, standingsOf, type Standing } from '@/core/promises/standing';
+import {
+  figuresOfNetwork,
+  judgedPromisesOf,
+  type JudgedPromise,
+} from '@/core/promises/judgedPromises';
 
 const predict = createPredictor();
 const data = new Map<string, Samples>();
@@ -28,7 +32,7 @@ const warmingRuns = 40;
 /** A design's curves and verdicts. */
 export interface Outcome {
   readonly prediction: Prediction;
-  readonly standings: readonly Standing[];
+  readonly judged: readonly JudgedPromise[];
 }
 
 /** What is worked out when there is time for it. */
@@ -36,7 +40,7 @@ export interface Study {
   readonly meaning: Meaning;
   readonly levers: Levers;
   /** Every position of every switch. */
-  readonly alternatives: readonly AlternativeStanding[];
+  readonly alternatives: readonly JudgedAlternative[];
 }
 
 /** What was predicted last, for judging it after its curves are on their way. */
@@ -64,15 +68,16 @@ const service = {
     return { prediction, computeMs: performance.now() - start };
   },
   /** Verdicts on what was predicted last. */
-  judgeLast(): readonly Standing[] {
-    return last ? standingsOf(last.design, last.prediction) : [];
+  judgeLast(): readonly JudgedPromise[] {
+    return last ? judgedPromisesOf(last.design, last.prediction) : [];
   },
   predictAndJudge(design: Design): Outcome {
     const prediction = predict(design, data);
-    return { prediction, standings: standingsOf(design, prediction) };
+    return { prediction, judged: judgedPromisesOf(design, prediction) };
   },
   /** What a design is looked at for: its promises, and the usual figures of a network. */
-  figures: (design: Design): readonly Standing[] => figuresOfNetwork(design, predict(design, data)),
+  figures: (design: Design): readonly JudgedPromise[] =>
+    figuresOfNetwork(design, predict(design, data)),
   /** @returns null when another study or {@link stopStudy} came before the end */
   async study(design: Design): Promise<Study | null> {
     const mine = ++studies;
@@ -129,7 +134,7 @@ function warmUp(design: Design): void {
   const run = () => {
     const value = partValue(part) * (1 + 1e-3 * (runs % 2));
     const varied = applyChange(design, { type: 'setPartValue', id: part.id, value });
-    standingsOf(varied, predict(varied, data));
+    judgedPromisesOf(varied, predict(varied, data));
     if (++runs < warmingRuns) setTimeout(run, 0);
   };
   setTimeout(run, 0);

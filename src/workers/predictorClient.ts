@@ -9,7 +9,7 @@ import type { fitDriver, ParameterFit } from '@/core/driver/parameters';
 import type { depthBetween, depthOffset, DepthOffset } from '@/core/measurement/depthOffset';
 import type { Spread } from '@/core/measurement/spread';
 import type { Samples } from '@/core/measurement/samples';
-import type { Standing } from '@/core/promises/standing';
+import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { unwrap } from './result';
 import { newestOnly } from './newestOnly';
 import { startService, type WorkerService } from './startService';
@@ -32,7 +32,7 @@ export interface Curves {
 /** What follows. */
 export interface Verdicts {
   readonly design: Design;
-  readonly standings: readonly Standing[];
+  readonly judged: readonly JudgedPromise[];
 }
 
 /** Where answers go: curves at once, verdicts a moment later. */
@@ -49,7 +49,7 @@ export interface PredictorClient {
   /** Predicts another design beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
   /** Promises and usual figures of a network, as the strip judges them. */
-  figures(design: Design): Promise<readonly Standing[]>;
+  figures(design: Design): Promise<readonly JudgedPromise[]>;
   /** The network as a SPICE deck; null while no way can be computed. */
   deck(design: Design): Promise<string | null>;
   /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
@@ -142,8 +142,8 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
       // The grid hardly ever changes: charts that know it need not work it out again.
       if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
       listener.onCurves({ design, computeMs, prediction: { ...prediction, frequencyHz } });
-      const standings = await quick.ask((service) => service.judgeLast());
-      listener.onVerdicts({ design, standings });
+      const judged = await quick.ask((service) => service.judgeLast());
+      listener.onVerdicts({ design, judged });
     } catch (error) {
       listener.onFailure(error instanceof Error ? error.message : String(error));
     }

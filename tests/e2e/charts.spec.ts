@@ -64,16 +64,16 @@ test('the chart with one way reversed follows the choice of way', async ({ page 
   await expect.poll(() => drawn(page, 'reversed')).toBe(asItIs);
 });
 
-test('curves hide and come back, and the evening table is remembered', async ({ page }) => {
+test('curves hide and come back, and the dark theme is remembered', async ({ page }) => {
   await openDemo(page);
   await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]')).toHaveCount(0);
   await page.keyboard.press('h');
   await expect(page.locator('[data-curve="sum"]').first()).toBeAttached();
   await page.keyboard.press('Control+Shift+e');
-  await expect(page.locator('html')).toHaveAttribute('data-table', 'evening');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
   await page.reload();
-  await expect(page.locator('html')).toHaveAttribute('data-table', 'evening');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
 });
 
 test('ways come and go; a way without a driver is told', async ({ page }) => {

@@ -7,7 +7,7 @@ import type { Branch } from '@/core/document/positions';
 import {
   partsOf,
   type Design,
-  type Node,
+  type NodeRef,
   type Part,
   type TerminalPair,
   type Way,
@@ -73,7 +73,7 @@ export function compileNetwork(
 function amplifiersOf(design: Design, present: ReadonlySet<string>): TerminalPair[] {
   if (design.isJoined) return [design.terminals[0]];
   return design.terminals.filter(({ id }) => {
-    const isHere = (node: Node) => node.kind === 'terminals' && node.pairId === id;
+    const isHere = (node: NodeRef) => node.kind === 'terminals' && node.pairId === id;
     return (
       design.ways.some((way) => present.has(way.id) && isHere(way.from)) ||
       design.bridges.some(({ a, b }) => isHere(a) || isHere(b))
@@ -87,7 +87,7 @@ function addAmplifier(
   name: string,
   { amplifier }: Design,
   { id, gainDb, polarity }: TerminalPair,
-  nodeOf: (node: Node) => string,
+  nodeOf: (node: NodeRef) => string,
 ): Probe[] {
   const terminal = nodeOf({ kind: 'terminals', pairId: id });
   const ohms = amplifier.outputOhms + amplifier.cableOhms;

@@ -7,7 +7,7 @@ import {
   plainPart,
   plainWay,
   type Group,
-  type Node,
+  type NodeRef,
   type Part,
   type Way,
 } from '@/core/document/schema';
@@ -16,9 +16,9 @@ import {
 export interface Rail {
   readonly id: string;
   readonly name: string;
-  readonly from: Node;
+  readonly from: NodeRef;
   readonly startNode: string;
-  /** Node of its return. */
+  /** NodeRef of its return. */
   back: string;
   ends: Way['ends'];
   /** Positions in order, each with the node of the rail behind it. */

@@ -8,7 +8,7 @@ import {
   firstPair,
   type Bridge,
   type Design,
-  type Node,
+  type NodeRef,
   type TerminalPair,
 } from '@/core/document/schema';
 
@@ -83,11 +83,11 @@ export function railsFromNetlist(
   edges = edges.filter(({ a, b }) => a !== b);
 
   const rails: Rail[] = [];
-  const bridges: { readonly edge: Edge; readonly a: Node; readonly b: Node }[] = [];
+  const bridges: { readonly edge: Edge; readonly a: NodeRef; readonly b: NodeRef }[] = [];
   const ids = new Map(partElements.map((element) => [element.name, newId()]));
   const idOf = (edge: Edge) => ids.get(leavesOf(edge)[0].element.name)!;
   /** Where the nodes that are laid already can be named. */
-  const places = new Map<string, Node>(
+  const places = new Map<string, NodeRef>(
     amps.pairs.map(({ node, pair }) => [node, { kind: 'terminals', pairId: pair.id }]),
   );
 

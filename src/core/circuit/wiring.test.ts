@@ -13,7 +13,7 @@ import {
   plainPart,
   plainWay,
   type Design,
-  type Node,
+  type NodeRef,
   type Part,
   type Way,
 } from '@/core/document/schema';
@@ -120,7 +120,7 @@ test('what two ways share is before both', () => {
 });
 
 test('a way from behind a part, and a bridge over it', () => {
-  const behind: Node = { kind: 'after', partId: 'r1' };
+  const behind: NodeRef = { kind: 'after', partId: 'r1' };
   const ways = [
     way('a', { ends: [endAt('d1')], parts: [resistor('R1', 4), resistor('R2', 8)] }),
     way('b', { from: behind, ends: [endAt('d2')] }),
@@ -130,7 +130,11 @@ test('a way from behind a part, and a bridge over it', () => {
   near(volts(designOf(ways)).b, () => tap);
   near(volts(designOf(ways)).a, () => tap / 2);
   const bridges = [
-    { part: resistor('R3', 4), a: { kind: 'terminals', pairId: firstPair.id } as Node, b: behind },
+    {
+      part: resistor('R3', 4),
+      a: { kind: 'terminals', pairId: firstPair.id } as NodeRef,
+      b: behind,
+    },
   ];
   near(volts(designOf(ways, { bridges })).b, () => 16 / 3 / (2 + 16 / 3));
   const bypassed = predict(designOf(ways, { bridges }), data, { bypassedPartId: 'r3' });
@@ -275,12 +279,12 @@ describe('places move with what they name', () => {
 
   test('not into itself when the part goes there', () => {
     const [a, b] = start.ways;
-    const standings = new Map([
+    const contents = new Map([
       ['a', { parts: [a.parts[0]], groups: [] }],
       ['b', { parts: [...b.parts, a.parts[1]], groups: [] }],
     ]);
     const node = { kind: 'after', partId: 'r1' };
-    expect(after({ type: 'arrangeWays', standings })[0]).toEqual(node);
+    expect(after({ type: 'arrangeWays', contents })[0]).toEqual(node);
   });
 
   test('to where a way started that is taken away', () => {

@@ -1,7 +1,7 @@
 import type { PairId, WayId } from '@/core/fields';
 import { homesOf } from '@/core/document/networkSchema';
 import { partsIn, positionsOf, without, type Position } from '@/core/document/positions';
-import type { Bridge, Design, Node, Part, Way } from '@/core/document/schema';
+import type { Bridge, Design, NodeRef, Part, Way } from '@/core/document/schema';
 
 /** What of a design's network can be solved, and the names of its nodes. */
 export interface Wiring {
@@ -9,7 +9,7 @@ export interface Wiring {
   readonly ways: readonly WiredWay[];
   readonly bridges: readonly Bridge[];
   /** Name of a place's node; only of places on what takes part. */
-  readonly nodeOf: (node: Node) => string;
+  readonly nodeOf: (node: NodeRef) => string;
 }
 
 export interface WiredWay {
@@ -70,7 +70,7 @@ export function wire(
   const homeOf = homesOf(design.ways, design.terminals);
   const present = waysTakingPart(design, usable);
   const ids = new Set(present.map(({ id }) => id));
-  const isThere = (node: Node) => {
+  const isThere = (node: NodeRef) => {
     const home = homeOf(node);
     return home === null || (home !== undefined && ids.has(home.id));
   };
@@ -82,7 +82,7 @@ export function wire(
   const starts = new Map<string, string>();
   const ends = new Map<string, string>();
   const behind = new Map<string, string>();
-  const nodeOf = (node: Node): string => {
+  const nodeOf = (node: NodeRef): string => {
     switch (node.kind) {
       case 'ground':
         return '0';

@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { movements } from '../promises/movement';
-import { standingsOf } from '../promises/standing';
+import { judgedPromisesOf } from '../promises/judgedPromises';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { differences } from './difference';
@@ -399,15 +399,15 @@ test.each<[string, Change, object]>([
 
 test('promises that rose and fell, judged by the later limits', () => {
   const predict = createPredictor();
-  const standings = (of: Design) => standingsOf(of, predict(of, data));
+  const judged = (of: Design) => judgedPromisesOf(of, predict(of, data));
   const later = after({ type: 'setPartValue', id: 'l3', value: 0.68e-3 });
   const moved = new Map(
-    movements(standings(design), standings(later)).map((one) => [one.promiseId, one]),
+    movements(judged(design), judged(later)).map((one) => [one.promiseId, one]),
   );
   expect(moved.get('lowest-impedance')).toMatchObject({ direction: 'better', isKept: false });
   expect(moved.get('travel')).toMatchObject({ isKept: true });
   expect(moved.get('window')).toMatchObject({ before: null, after: null, direction: null });
-  const back = movements(standings(later), standings(design));
+  const back = movements(judged(later), judged(design));
   expect(back.find(({ promiseId }) => promiseId === 'lowest-impedance')!.direction).toBe('worse');
 });
 

@@ -3,7 +3,7 @@ import { applyChange } from '@/core/editing/applyChange';
 import { arrangeWay, type Change } from '@/core/editing/change';
 import { newPart } from '@/core/editing/newPart';
 import { allPlaces, nodeInWords, nodeKey, placeAt, startsFor } from './places';
-import { designSchema, plainWay, type Design, type Node } from './schema';
+import { designSchema, plainWay, type Design, type NodeRef } from './schema';
 
 const { design: demo } = readDemo();
 const done = (design: Design, ...changes: Change[]) => {
@@ -11,7 +11,7 @@ const done = (design: Design, ...changes: Change[]) => {
   expect(designSchema.parse(next)).toEqual(next);
   return next;
 };
-const wayFrom = (id: string, from: Node): Change => ({
+const wayFrom = (id: string, from: NodeRef): Change => ({
   type: 'addWay',
   way: { ...plainWay, id, name: id, from },
 });
@@ -21,7 +21,7 @@ const idOf = (name: string) =>
 const fromOf = (design: Design, id: string) => design.ways.find((way) => way.id === id)!.from;
 
 describe('places in words', () => {
-  test.each<readonly [Node, string]>([
+  test.each<readonly [NodeRef, string]>([
     [{ kind: 'ground' }, 'ground'],
     [{ kind: 'terminals', pairId: 'terminals' }, 'the terminals'],
     [{ kind: 'start', wayId: woofer.id }, 'the start of Woofer'],
@@ -100,7 +100,7 @@ describe('after a change places are sound', () => {
     const moved = midrange.parts.find(({ name }) => name === 'L3')!;
     const left = done(branched, {
       type: 'arrangeWays',
-      standings: new Map([
+      contents: new Map([
         [
           midrange.id,
           { parts: midrange.parts.filter((part) => part !== moved), groups: midrange.groups },

@@ -1,9 +1,9 @@
 import type { WayId } from '@/core/fields';
 import { homesOf } from './networkSchema';
-import type { Design, Node, Way } from './schema';
+import type { Design, NodeRef, Way } from './schema';
 
 /** A place of the network in words: "the end of Woofer". */
-export function nodeInWords(design: Pick<Design, 'ways' | 'terminals'>, node: Node): string {
+export function nodeInWords(design: Pick<Design, 'ways' | 'terminals'>, node: NodeRef): string {
   const wayName = (id: string) => design.ways.find((way) => way.id === id)?.name ?? '?';
   switch (node.kind) {
     case 'ground':
@@ -25,7 +25,7 @@ export function nodeInWords(design: Pick<Design, 'ways' | 'terminals'>, node: No
 }
 
 /** A place as text that no other place has, for menus and comparisons. */
-export const nodeKey = (node: Node): string =>
+export const nodeKey = (node: NodeRef): string =>
   node.kind === 'ground'
     ? node.kind
     : node.kind === 'terminals'
@@ -35,9 +35,9 @@ export const nodeKey = (node: Node): string =>
         : `${node.kind} ${node.wayId}`;
 
 /** Places from which a way may start: no place on itself or on what is connected to it. */
-export function startsFor(design: Design, wayId: WayId): Node[] {
+export function startsFor(design: Design, wayId: WayId): NodeRef[] {
   const homeOf = homesOf(design.ways, design.terminals);
-  const standsOnIt = (node: Node): boolean => {
+  const standsOnIt = (node: NodeRef): boolean => {
     const home = homeOf(node);
     return home ? home.id === wayId || standsOnIt(home.from) : false;
   };
@@ -45,23 +45,23 @@ export function startsFor(design: Design, wayId: WayId): Node[] {
 }
 
 /** The place of the rail in front of what is at an index of a way's parts. */
-export function placeAt({ id, from, parts }: Way, index: number): Node {
+export function placeAt({ id, from, parts }: Way, index: number): NodeRef {
   const before = parts.slice(0, index).findLast(({ place }) => place === 'series');
   if (before) return { kind: 'after', partId: before.id };
   return from.kind === 'terminals' ? from : { kind: 'start', wayId: id };
 }
 
 /** Every place that a way has or a pair of terminals is. */
-export function allPlaces({ terminals, ways }: Design): Node[] {
+export function allPlaces({ terminals, ways }: Design): NodeRef[] {
   return [
-    ...terminals.map(({ id }): Node => ({ kind: 'terminals', pairId: id })),
-    ...ways.flatMap(({ id, parts, from }): Node[] => {
+    ...terminals.map(({ id }): NodeRef => ({ kind: 'terminals', pairId: id })),
+    ...ways.flatMap(({ id, parts, from }): NodeRef[] => {
       const inSeries = parts.filter(({ place }) => place === 'series');
       return [
         ...(from.kind === 'terminals' ? [] : [{ kind: 'start', wayId: id } as const]),
         ...inSeries
           .filter(({ groupId }, i) => groupId === null || inSeries.at(i + 1)?.groupId !== groupId)
-          .map((part): Node => ({ kind: 'after', partId: part.id })),
+          .map((part): NodeRef => ({ kind: 'after', partId: part.id })),
         { kind: 'end', wayId: id },
         { kind: 'return', wayId: id },
       ];
@@ -80,7 +80,7 @@ export function withSoundPlaces(before: Design, after: Design): Design {
   if (before.ways === after.ways && before.terminals === after.terminals) return after;
   const was = homesOf(before.ways, before.terminals);
   const is = homesOf(after.ways, after.terminals);
-  const settled = (node: Node): Node => {
+  const settled = (node: NodeRef): NodeRef => {
     const [old, now] = [was(node), is(node)];
     // Newly made places, and those that stayed on their way.
     if (old === undefined || (now !== undefined && now?.id === old?.id)) return node;

@@ -141,8 +141,8 @@ function changed(design: Design, change: Change): Design {
       return {
         ...design,
         ways: design.ways.map((way) => {
-          const standing = change.standings.get(way.id);
-          return standing ? { ...way, ...standing } : way;
+          const contents = change.contents.get(way.id);
+          return contents ? { ...way, ...contents } : way;
         }),
       };
     case 'swapParts':

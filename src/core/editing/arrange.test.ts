@@ -99,8 +99,8 @@ test.each([1, 2, 3, 4, 5, 6])('whatever is done, the document stays sound (seed 
       () => placed(way, id, place === 'series' ? 'shunt' : 'series'),
       () => (way.groups.length > 0 ? tidied(dissolved(way, way.groups[0].id)) : null),
     ];
-    const standing = tries[Math.floor(random() * tries.length)]();
-    if (standing) design = applyChange(design, arrangeWay(way.id, standing));
+    const contents = tries[Math.floor(random() * tries.length)]();
+    if (contents) design = applyChange(design, arrangeWay(way.id, contents));
     if (i % 9 === 0) design = applyChange(design, { type: 'removePart', id });
     if (i % 4 === 0)
       design = applyChange(design, {

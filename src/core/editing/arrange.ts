@@ -4,13 +4,13 @@ import { groupChain, partsIn, positionsOf } from '@/core/document/positions';
 import type { Group, Part, Place, Way } from '@/core/document/schema';
 
 /** What is connected to a rail. */
-export type Standing = Pick<Way, 'parts' | 'groups'>;
+export type RailContents = Pick<Way, 'parts' | 'groups'>;
 
 /** Without groups that are empty or hold a single member; what they held is where they stood. */
-export function tidied({ parts, groups }: Standing): Standing {
-  let standing: Standing = { parts, groups };
+export function tidied({ parts, groups }: RailContents): RailContents {
+  let contents: RailContents = { parts, groups };
   for (;;) {
-    const { parts: now, groups: left } = standing;
+    const { parts: now, groups: left } = contents;
     const poor = left.find(({ id }) => {
       const members = new Set([
         ...now.filter(({ groupId }) => groupId === id).map((part) => part.id),
@@ -18,13 +18,13 @@ export function tidied({ parts, groups }: Standing): Standing {
       ]);
       return members.size < 2;
     });
-    if (!poor) return standing;
-    standing = dissolved(standing, poor.id);
+    if (!poor) return contents;
+    contents = dissolved(contents, poor.id);
   }
 }
 
 /** A group taken apart: its members go into the group around it, or onto the rail. */
-export function dissolved({ parts, groups }: Standing, groupId: GroupId): Standing {
+export function dissolved({ parts, groups }: RailContents, groupId: GroupId): RailContents {
   const parentId = groups.find(({ id }) => id === groupId)?.parentId ?? null;
   return {
     parts: parts.map((part) => (part.groupId === groupId ? { ...part, groupId: parentId } : part)),
@@ -41,28 +41,28 @@ export function dissolved({ parts, groups }: Standing, groupId: GroupId): Standi
  * @returns null when nothing comes after it there
  */
 export function joinedWithNext(
-  standing: Standing,
+  contents: RailContents,
   partId: PartId,
   join: Group['join'],
   groupId: GroupId,
-): Standing | null {
-  const at = standing.parts.findIndex(({ id }) => id === partId);
-  const part = standing.parts.at(at);
+): RailContents | null {
+  const at = contents.parts.findIndex(({ id }) => id === partId);
+  const part = contents.parts.at(at);
   if (at < 0 || !part) return null;
-  const depth = groupChain(standing, part).length;
-  const rest = standing.parts.slice(at + 1);
+  const depth = groupChain(contents, part).length;
+  const rest = contents.parts.slice(at + 1);
   const [next] = rest;
   if (!next) return null;
-  const chain = groupChain(standing, next);
+  const chain = groupChain(contents, next);
   if (depth > 0 && chain.at(depth - 1)?.id !== part.groupId) return null;
-  if (standing.groups.find(({ id }) => id === part.groupId)?.join === join) return null;
+  if (contents.groups.find(({ id }) => id === part.groupId)?.join === join) return null;
   const innerId = chain.at(depth)?.id ?? null;
-  const inner = standing.groups.find(({ id }) => id === innerId);
+  const inner = contents.groups.find(({ id }) => id === innerId);
   // What comes next is a group of the wanted kind already: the part joins it.
   if (inner?.join === join)
     return {
-      ...standing,
-      parts: standing.parts.map((one) =>
+      ...contents,
+      parts: contents.parts.map((one) =>
         one.id === partId ? { ...one, groupId: inner.id, place: next.place } : one,
       ),
     };
@@ -70,55 +70,59 @@ export function joinedWithNext(
   const follows = (one: Part) =>
     innerId === null
       ? one.id === next.id
-      : groupChain(standing, one).some(({ id }) => id === innerId);
+      : groupChain(contents, one).some(({ id }) => id === innerId);
   return {
-    parts: standing.parts.map((one) => {
+    parts: contents.parts.map((one) => {
       if (one.id === partId) return { ...one, groupId };
       if (!follows(one)) return one;
       const moved = { ...one, place: part.place };
       return innerId === null ? { ...moved, groupId } : moved;
     }),
     groups: [
-      ...standing.groups.map((one) => (one.id === innerId ? { ...one, parentId: groupId } : one)),
+      ...contents.groups.map((one) => (one.id === innerId ? { ...one, parentId: groupId } : one)),
       group,
     ],
   };
 }
 
 /** A part put in among the others: into the innermost group that both its neighbours there are in, else on the rail. */
-export function inserted(standing: Standing, index: number, part: Part): Standing {
-  const before = index > 0 ? standing.parts.at(index - 1) : undefined;
-  const after = standing.parts.at(index);
-  const around = before ? groupChain(standing, before) : [];
-  const shared = after ? groupChain(standing, after).filter((group) => around.includes(group)) : [];
+export function inserted(contents: RailContents, index: number, part: Part): RailContents {
+  const before = index > 0 ? contents.parts.at(index - 1) : undefined;
+  const after = contents.parts.at(index);
+  const around = before ? groupChain(contents, before) : [];
+  const shared = after ? groupChain(contents, after).filter((group) => around.includes(group)) : [];
   const inside = shared.at(-1);
   const placedPart = inside ? { ...part, groupId: inside.id, place: after!.place } : part;
-  return { ...standing, parts: standing.parts.toSpliced(index, 0, placedPart) };
+  return { ...contents, parts: contents.parts.toSpliced(index, 0, placedPart) };
 }
 
 /** One step along: a part among the members of its group, a part or the whole group along the rail. */
-export function movedAlong(standing: Standing, partId: PartId, direction: 1 | -1): Standing | null {
-  const positions = positionsOf(standing);
+export function movedAlong(
+  contents: RailContents,
+  partId: PartId,
+  direction: 1 | -1,
+): RailContents | null {
+  const positions = positionsOf(contents);
   const at = positions.findIndex(({ branch }) => partsIn(branch).some(({ id }) => id === partId));
   const other = positions.at(at + direction);
   if (at < 0 || at + direction < 0 || !other) return null;
   const order = positions.slice();
   [order[at], order[at + direction]] = [other, positions[at]];
-  return { ...standing, parts: order.flatMap(({ branch }) => partsIn(branch)) };
+  return { ...contents, parts: order.flatMap(({ branch }) => partsIn(branch)) };
 }
 
 /** A part, with all of the group that it is in, taken from one rail and put at the end of another. */
 export function movedAcross(
-  from: Standing,
-  to: Standing,
+  from: RailContents,
+  to: RailContents,
   partId: PartId,
-): { readonly from: Standing; readonly to: Standing } | null {
+): { readonly from: RailContents; readonly to: RailContents } | null {
   const moved = positionOf(from, partId);
   return moved && { from: withoutPosition(from, moved), to: withPosition(to, moved) };
 }
 
 /** What is at the same place of a rail as a part, by itself. */
-export function positionOf({ parts, groups }: Standing, partId: PartId): Standing | null {
+export function positionOf({ parts, groups }: RailContents, partId: PartId): RailContents | null {
   const position = positionsOf({ parts, groups }).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
   );
@@ -128,25 +132,25 @@ export function positionOf({ parts, groups }: Standing, partId: PartId): Standin
   return { parts: own, groups: groups.filter(({ id }) => ids.has(id)) };
 }
 
-const withoutPosition = ({ parts, groups }: Standing, taken: Standing): Standing => ({
+const withoutPosition = ({ parts, groups }: RailContents, taken: RailContents): RailContents => ({
   parts: parts.filter(({ id }) => !taken.parts.some((part) => part.id === id)),
   groups: groups.filter(({ id }) => !taken.groups.some((group) => group.id === id)),
 });
 
-const withPosition = ({ parts, groups }: Standing, more: Standing): Standing => ({
+const withPosition = ({ parts, groups }: RailContents, more: RailContents): RailContents => ({
   parts: [...parts, ...more.parts],
   groups: [...groups, ...more.groups],
 });
 
 /** A part, with all of the group that it is in, put in series or in shunt. */
-export function placed(standing: Standing, partId: PartId, place: Place): Standing {
-  const position = positionsOf(standing).find(({ branch }) =>
+export function placed(contents: RailContents, partId: PartId, place: Place): RailContents {
+  const position = positionsOf(contents).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),
   );
   const ids = new Set(position ? partsIn(position.branch).map(({ id }) => id) : []);
   return {
-    ...standing,
-    parts: standing.parts.map((part) => (ids.has(part.id) ? { ...part, place } : part)),
+    ...contents,
+    parts: contents.parts.map((part) => (ids.has(part.id) ? { ...part, place } : part)),
   };
 }
 
@@ -157,10 +161,10 @@ export function placed(standing: Standing, partId: PartId, place: Place): Standi
  * @param newId gives ids that no part and no group has
  */
 export function copied(
-  { parts, groups }: Standing,
+  { parts, groups }: RailContents,
   usedNames: ReadonlySet<string>,
   newId: () => string,
-): Standing {
+): RailContents {
   const used = new Set(usedNames);
   const groupIds = new Map(groups.map(({ id }) => [id, newId()]));
   const moved = (id: string | null) => (id === null ? null : groupIds.get(id)!);

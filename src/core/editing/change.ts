@@ -1,5 +1,5 @@
 import type { DriverId, MeasurementId, PartId, WayId } from '@/core/fields';
-import type { Standing } from './arrange';
+import type { RailContents } from './arrange';
 import type { Brief, DriverSheet, PromiseEntry, Target } from '@/core/document/briefSchema';
 import type {
   Bridge,
@@ -62,7 +62,7 @@ export type Change =
   | { readonly type: 'removePart'; readonly id: PartId }
   | { readonly type: 'replacePart'; readonly part: Part }
   /** What is connected to some ways, arranged anew (`arrange.ts`), by the ids of these. */
-  | { readonly type: 'arrangeWays'; readonly standings: ReadonlyMap<WayId, Standing> }
+  | { readonly type: 'arrangeWays'; readonly contents: ReadonlyMap<WayId, RailContents> }
   | { readonly type: 'addBridge'; readonly bridge: Bridge }
   | {
       readonly type: 'moveBridge';
@@ -113,9 +113,9 @@ export type Change =
   | { readonly type: 'replaceDesign'; readonly design: Design };
 
 /** What is connected to one way, arranged anew. */
-export const arrangeWay = (wayId: WayId, standing: Standing): Change => ({
+export const arrangeWay = (wayId: WayId, contents: RailContents): Change => ({
   type: 'arrangeWays',
-  standings: new Map([[wayId, standing]]),
+  contents: new Map([[wayId, contents]]),
 });
 
 /** A part's value with its loss; null lets the loss follow the value as that of a part of the same kind does. */

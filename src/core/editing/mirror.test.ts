@@ -109,7 +109,7 @@ describe('a change to either is a change to both', () => {
   test('nothing goes from one to the other: it starts from both', () => {
     const moved = done(mirrored, {
       type: 'arrangeWays',
-      standings: new Map([
+      contents: new Map([
         [own.id, { parts: own.parts.slice(1), groups: [] }],
         [source.id, { parts: [...source.parts, own.parts[0]], groups: [] }],
       ]),

@@ -1,6 +1,6 @@
 import type { PartId, WayId } from '@/core/fields';
 import { lettersOf, takeFreeName } from '@/core/document/partKinds';
-import type { Standing } from './arrange';
+import type { RailContents } from './arrange';
 import type { Change } from './change';
 import { partsOf, type Design, type Part, type Way } from '@/core/document/schema';
 
@@ -59,15 +59,15 @@ export function mirroredBack(design: Design, change: Change): Change {
     }
     case 'arrangeWays':
       // Between a way and its mirror nothing can go: it starts from both already.
-      if ([...change.standings.keys()].some((id) => mirrorsOneOf(design, id, change.standings)))
-        return { ...change, standings: new Map() };
+      if ([...change.contents.keys()].some((id) => mirrorsOneOf(design, id, change.contents)))
+        return { ...change, contents: new Map() };
       return {
         ...change,
-        standings: new Map(
-          [...change.standings].map(([wayId, standing]) => {
+        contents: new Map(
+          [...change.contents].map(([wayId, contents]) => {
             const way = design.ways.find(({ id }) => id === wayId);
             const source = way && sourceOf(design, way);
-            return source ? [source.id, standingBack(standing, way, source)] : [wayId, standing];
+            return source ? [source.id, contentsBack(contents, way, source)] : [wayId, contents];
           }),
         ),
       };
@@ -85,7 +85,7 @@ const mirrorsOneOf = (design: Design, wayId: WayId, ways: ReadonlyMap<string, un
 const placeIn = ({ id, name, place, groupId, fit }: Part) => ({ id, name, place, groupId, fit });
 
 /** What is connected to a mirroring way, arranged anew, in terms of the way that it mirrors. */
-function standingBack({ parts, groups }: Standing, way: Way, source: Way): Standing {
+function contentsBack({ parts, groups }: RailContents, way: Way, source: Way): RailContents {
   const groupIds = new Map(way.groups.map(({ id }, g) => [id, source.groups[g].id]));
   const groupBack = (id: string | null) => (id === null ? null : (groupIds.get(id) ?? id));
   return {

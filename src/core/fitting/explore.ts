@@ -187,7 +187,7 @@ export interface Try {
 }
 
 /** Networks that can be tried independently of each other. */
-export interface Stage {
+export interface SearchStage {
   /** What is going on, in words. */
   readonly name: string;
   readonly effort: Effort;
@@ -204,7 +204,7 @@ export interface Stage {
 export function stageAfter(
   exploration: Exploration,
   before: readonly (readonly FoundNetwork[])[],
-): Stage | null {
+): SearchStage | null {
   const fresh = (recipes: readonly NetworkRecipe[]) =>
     recipes.map((recipe): Try => ({ recipe, from: null }));
   const goOn = (found: readonly FoundNetwork[]) =>
@@ -252,7 +252,7 @@ export const bestSoFar = (
   );
 
 /** Tries all networks of a stage, perhaps several at a time, and tells those that could be solved. */
-export type TryAll = (stage: Stage) => Promise<readonly FoundNetwork[]>;
+export type TryAll = (stage: SearchStage) => Promise<readonly FoundNetwork[]>;
 
 export interface ExploreProgress {
   /** The stage that begins, in words; null at the end. */

@@ -5,7 +5,7 @@ import type { Design } from '@/core/document/schema';
 import { alternatives } from '@/core/editing/switches';
 
 /** How the speaker does in one position of one switch. */
-export interface AlternativeStanding {
+export interface JudgedAlternative {
   readonly positionId: string;
   /** "Treble: soft". */
   readonly name: string;
@@ -24,7 +24,7 @@ export const sideBySide = (
   design: Design,
   data: MeasurementData,
   predict: Predictor,
-): AlternativeStanding[] =>
+): JudgedAlternative[] =>
   alternatives(design).map(({ positionId, name, isChosen, design: turned }) => {
     const prediction = predict(turned, data);
     const { sum, impedance, summary } = prediction;

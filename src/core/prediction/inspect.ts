@@ -12,7 +12,7 @@ import {
   type Design,
   type Driver,
   type Measurement,
-  type Node,
+  type NodeRef,
   type Way,
   type WayEnd,
 } from '@/core/document/schema';
@@ -173,7 +173,7 @@ function inspectWiring(design: Design, data: MeasurementData): Finding[] {
   const sound = design.ways.filter(hasLoads);
   const present = waysTakingPart(design, new Set(sound.map(({ id }) => id)));
   const homeOf = homesOf(design.ways, design.terminals);
-  const stranded = (node: Node) => {
+  const stranded = (node: NodeRef) => {
     const home = homeOf(node);
     return home && !present.includes(home) ? home : null;
   };

@@ -1,11 +1,11 @@
 import type { Figures } from '@/core/document/log';
 import type { Prediction } from '@/core/prediction/prediction';
 import { thumbnailOf } from '@/core/insight/thumbnail';
-import type { Standing } from './standing';
+import type { JudgedPromise } from './judgedPromises';
 
 /** What the log keeps of a state's curves and verdicts. */
-export const figuresOf = (prediction: Prediction, standings: readonly Standing[]): Figures => ({
-  promises: standings.slice(0, 80).map(({ promise, verdict }) => ({
+export const figuresOf = (prediction: Prediction, judged: readonly JudgedPromise[]): Figures => ({
+  promises: judged.slice(0, 80).map(({ promise, verdict }) => ({
     id: promise.id,
     kind: promise.kind,
     value: verdict.value,

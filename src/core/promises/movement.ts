@@ -1,6 +1,6 @@
 import type { PromiseKind } from '@/core/document/briefSchema';
 import { marginOf } from './judge';
-import type { Standing } from './standing';
+import type { JudgedPromise } from './judgedPromises';
 
 /** How a promise moved between two states. */
 export interface Movement {
@@ -14,7 +14,10 @@ export interface Movement {
 }
 
 /** How the promises of a later state are against an earlier one, in the later one's order. */
-export function movements(before: readonly Standing[], after: readonly Standing[]): Movement[] {
+export function movements(
+  before: readonly JudgedPromise[],
+  after: readonly JudgedPromise[],
+): Movement[] {
   const earlier = new Map(before.map(({ promise, verdict }) => [promise.id, verdict]));
   return after.map(({ promise, verdict }) => {
     const was = earlier.get(promise.id)?.value ?? null;
@@ -29,7 +32,10 @@ export function movements(before: readonly Standing[], after: readonly Standing[
   });
 }
 
-function directionOf(was: number | null, { promise, verdict }: Standing): Movement['direction'] {
+function directionOf(
+  was: number | null,
+  { promise, verdict }: JudgedPromise,
+): Movement['direction'] {
   if (was === null || verdict.value === null || verdict.margin === null) return null;
   const gain = verdict.margin - marginOf(promise, was);
   if (Math.abs(gain) < 1e-6) return 'same';

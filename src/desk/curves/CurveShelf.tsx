@@ -7,7 +7,7 @@ import { Button } from 'react-aria-components';
 import styled from 'styled-components';
 import { problem, sentence } from '@/core/problem';
 import type { Finding, Prediction } from '@/core/prediction/prediction';
-import type { AlternativeStanding } from '@/core/insight/sideBySide';
+import type { JudgedAlternative } from '@/core/insight/sideBySide';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';
@@ -151,8 +151,8 @@ interface ChartsProps {
 const Charts = memo(function Charts({ prediction, reference, names, volts }: ChartsProps) {
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [reversed, setReversed] = useState<string | null>(null);
-  const standings = useDeferredValue(useDeskState((state) => shownOf(state).standings));
-  const promises = useMemo(() => standings.map(({ promise }) => promise), [standings]);
+  const judged = useDeferredValue(useDeskState((state) => shownOf(state).judged));
+  const promises = useMemo(() => judged.map(({ promise }) => promise), [judged]);
   const alternatives = useDeferredValue(useDeskState(alternativesOf));
   const { frequencyHz, sum, impedance, summary } = prediction;
   const named = useMemo(() => waysOf(names), [names]);
@@ -240,7 +240,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
   );
 });
 
-const noAlternatives: readonly AlternativeStanding[] = [];
+const noAlternatives: readonly JudgedAlternative[] = [];
 const alternativesOf = ({ study }: DeskState) => study?.alternatives ?? noAlternatives;
 
 /** Stretches that were not measured, told by way and reason; the same list while they are the same. */
@@ -271,7 +271,7 @@ function useLiveCurves(
         store.subscribe((state, before) => {
           const { prediction, isFlipped, preview } = state;
           if (!prediction || prediction === before.prediction || isFlipped || preview) return;
-          const promises = state.standings.map(({ promise }) => promise);
+          const promises = state.judged.map(({ promise }) => promise);
           draw(pick(curvesOf(prediction, promises, alternativesOf(state))));
         });
     return {

@@ -1,6 +1,6 @@
 import { targetBandDb } from '@/core/prediction/figures';
 import { sumIfReversedDb } from '@/core/prediction/derived';
-import type { AlternativeStanding } from '@/core/insight/sideBySide';
+import type { JudgedAlternative } from '@/core/insight/sideBySide';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { DesignPromise } from '@/core/promises/promise';
 import type { Curve } from '@/ui/chart/curve';
@@ -35,7 +35,7 @@ export interface Comparison {
   readonly reference: Prediction | null;
   readonly promises: readonly DesignPromise[];
   /** Positions of switches, drawn beside the chosen ones. */
-  readonly alternatives: readonly AlternativeStanding[];
+  readonly alternatives: readonly JudgedAlternative[];
 }
 
 const nothing: Comparison = { reference: null, promises: [], alternatives: [] };
@@ -147,7 +147,7 @@ export function createShelfCurves(
   return (
     prediction: Prediction,
     promises: readonly DesignPromise[],
-    alternatives: readonly AlternativeStanding[],
+    alternatives: readonly JudgedAlternative[],
   ): ShelfCurves => {
     if (last?.prediction !== prediction) {
       const beside = { reference, promises, alternatives };

@@ -74,10 +74,10 @@ export function createSaving({
   const unsaved = new Set<string>();
 
   function noteFor(document: Design): SaveNote {
-    const { predictedDesign, prediction, standings } = getState();
+    const { predictedDesign, prediction, judged } = getState();
     return {
       label: cutText([...unsaved].join(', '), 120),
-      figures: prediction && predictedDesign === document ? figuresOf(prediction, standings) : null,
+      figures: prediction && predictedDesign === document ? figuresOf(prediction, judged) : null,
       begins,
     };
   }

@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { promiseKinds, type PromiseEntry, type PromiseKind } from '@/core/document/briefSchema';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { derivedKinds } from '@/core/promises/promisesOf';
-import type { Standing } from '@/core/promises/standing';
+import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/Blank';
 import { Button } from '@/ui/Button';
@@ -17,7 +17,7 @@ import { Card } from './Sheets';
 /** All promises: what they follow from, their limits and weights, each adjustable; others may be added by hand. */
 export function PromiseTable() {
   const desk = useDesk();
-  const standings = useDeskState((state) => state.standings);
+  const judged = useDeskState((state) => state.judged);
   const entries = useDeskState((state) => state.design.promises);
   const design = useDeskState((state) => state.design);
   const off = entries.filter(({ isOff }) => isOff);
@@ -29,7 +29,7 @@ export function PromiseTable() {
         <Quiet>they follow from the answers; a limit changed here stays as it was set</Quiet>
         <AddPromise />
       </header>
-      {standings.length === 0 ? (
+      {judged.length === 0 ? (
         <Quiet>None yet. Answer a question above, or add one by hand.</Quiet>
       ) : (
         <Table>
@@ -46,12 +46,12 @@ export function PromiseTable() {
             </tr>
           </thead>
           <tbody>
-            {standings.map((standing) => (
+            {judged.map((judgedPromise) => (
               <PromiseRow
-                key={standing.promise.id}
-                standing={standing}
-                entry={entries.find(({ id }) => id === standing.promise.id)}
-                isDerived={fromBrief.has(standing.promise.id)}
+                key={judgedPromise.promise.id}
+                judgedPromise={judgedPromise}
+                entry={entries.find(({ id }) => id === judgedPromise.promise.id)}
+                isDerived={fromBrief.has(judgedPromise.promise.id)}
               />
             ))}
           </tbody>
@@ -114,12 +114,12 @@ function AddPromise() {
 }
 
 interface RowProps {
-  readonly standing: Standing;
+  readonly judgedPromise: JudgedPromise;
   readonly entry: PromiseEntry | undefined;
   readonly isDerived: boolean;
 }
 
-function PromiseRow({ standing: { promise, verdict }, entry, isDerived }: RowProps) {
+function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: RowProps) {
   const desk = useDesk();
   const currency = useDeskState((state) => state.design.brief.currency);
   const { title, meaning, dimension, unit, scale, hasBand } = kinds[promise.kind];

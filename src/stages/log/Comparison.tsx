@@ -80,10 +80,10 @@ export function Comparison({ version, versions, stateAt }: ComparisonProps) {
 function usePresent(): Shown | null {
   const design = useDeskState((state) => state.predictedDesign);
   const prediction = useDeskState((state) => state.prediction);
-  const standings = useDeskState((state) => state.standings);
+  const judged = useDeskState((state) => state.judged);
   return useMemo(
-    () => design && prediction && { design, prediction, standings },
-    [design, prediction, standings],
+    () => design && prediction && { design, prediction, judged },
+    [design, prediction, judged],
   );
 }
 
@@ -128,7 +128,7 @@ function Compared({ earlier, later, names: both }: ComparedProps) {
   const names = both.split(' ');
   const shared = { frequencyHz: later.prediction.frequencyHz, cursorHz, onCursor: setCursorHz };
   const differing = differences(earlier.design, later.design);
-  const moved = movements(earlier.standings, later.standings).filter(
+  const moved = movements(earlier.judged, later.judged).filter(
     ({ before, after }) => before !== null || after !== null,
   );
   return (

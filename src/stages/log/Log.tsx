@@ -25,8 +25,8 @@ export function Log() {
     // A version saved without curves at hand, such as the first one, gets its figures when it is looked at.
     if (!version || version.figures) return;
     void stateAt(version.lastRevision)
-      .then(({ prediction, standings }) =>
-        setFigures(desk.projectId, version.number, figuresOf(prediction, standings)),
+      .then(({ prediction, judged }) =>
+        setFigures(desk.projectId, version.number, figuresOf(prediction, judged)),
       )
       .then(reload)
       // Figures are worked out again at the next look.

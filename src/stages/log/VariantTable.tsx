@@ -26,7 +26,7 @@ export function VariantTable({ versions, stateAt }: VariantTableProps) {
   const shown = useHeads(heads, stateAt);
   const rows = new Map(
     heads.flatMap(({ variant }) =>
-      (shown.get(variant)?.standings ?? [])
+      (shown.get(variant)?.judged ?? [])
         .filter(({ verdict }) => verdict.value !== null)
         .map(({ promise }) => [promise.id, promise] as const),
     ),
@@ -63,7 +63,7 @@ export function VariantTable({ versions, stateAt }: VariantTableProps) {
                 {heads.map(({ variant }) => {
                   const verdict = shown
                     .get(variant)
-                    ?.standings.find(({ promise }) => promise.id === id)?.verdict;
+                    ?.judged.find(({ promise }) => promise.id === id)?.verdict;
                   return (
                     <td key={variant} data-kept={verdict?.isKept}>
                       {typeof verdict?.value === 'number' ? figureText(kind, verdict.value) : '–'}

@@ -125,10 +125,10 @@ export function createEdits(desk: Desk) {
 
     moveAlong(selection: Selection, direction: 1 | -1) {
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
-      const standing = found && movedAlong(found.way, found.part.id, direction);
-      if (!standing) return;
+      const contents = found && movedAlong(found.way, found.part.id, direction);
+      if (!contents) return;
       const { part, way } = found;
-      desk.change(arrangeWay(way.id, standing), `move ${part.name}`);
+      desk.change(arrangeWay(way.id, contents), `move ${part.name}`);
       focusSoon(part.id);
     },
 
@@ -141,21 +141,21 @@ export function createEdits(desk: Desk) {
       const other = at < 0 ? undefined : ways.at(at);
       const moved = other && movedAcross(found.way, other, found.part.id);
       if (!moved) return;
-      const standings = new Map([
+      const contents = new Map([
         [found.way.id, moved.from],
         [other.id, moved.to],
       ]);
-      desk.change({ type: 'arrangeWays', standings }, `move ${found.part.name} to ${other.name}`);
+      desk.change({ type: 'arrangeWays', contents }, `move ${found.part.name} to ${other.name}`);
       focusSoon(found.part.id);
     },
 
     /** Joins a part with what comes after it to a group. */
     joinNext(selection: Selection, join: Group['join']) {
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
-      const standing = found && joinedWithNext(found.way, found.part.id, join, newId('group'));
-      if (!standing) return;
+      const contents = found && joinedWithNext(found.way, found.part.id, join, newId('group'));
+      if (!contents) return;
       const { part, way } = found;
-      desk.change(arrangeWay(way.id, standing), `join ${part.name} in ${join} with the next`);
+      desk.change(arrangeWay(way.id, contents), `join ${part.name} in ${join} with the next`);
       focusSoon(part.id);
     },
 
@@ -165,8 +165,8 @@ export function createEdits(desk: Desk) {
       const groupId = found?.part.groupId;
       if (!found || !groupId) return;
       const { part, way } = found;
-      const standing = tidied(dissolved(way, groupId));
-      desk.change(arrangeWay(way.id, standing), `take ${part.name} out of its group`);
+      const contents = tidied(dissolved(way, groupId));
+      desk.change(arrangeWay(way.id, contents), `take ${part.name} out of its group`);
       focusSoon(part.id);
     },
 
@@ -256,8 +256,8 @@ export function createEdits(desk: Desk) {
 
     /** Puts the filter of one way in the place of another's. */
     copyFilter(from: Way, to: Way) {
-      const standing = copied(from, namesBeside(to), () => newId('part'));
-      desk.change(arrangeWay(to.id, standing), `copy the filter of ${from.name} to ${to.name}`);
+      const contents = copied(from, namesBeside(to), () => newId('part'));
+      desk.change(arrangeWay(to.id, contents), `copy the filter of ${from.name} to ${to.name}`);
     },
 
     /** A rail for a driver, or an empty one. */
@@ -342,8 +342,8 @@ export function createEdits(desk: Desk) {
     copy(selection: Selection) {
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
       const way = current().ways.find(({ id }) => selection.kind === 'way' && id === selection.id);
-      const standing = way ?? (found && positionOf(found.way, found.part.id));
-      if (standing) keepCopy({ parts: standing.parts, groups: standing.groups });
+      const contents = way ?? (found && positionOf(found.way, found.part.id));
+      if (contents) keepCopy({ parts: contents.parts, groups: contents.groups });
     },
 
     /** Puts what was taken along after the chosen part, into the gap, or in the place of the way's filter. */
@@ -354,8 +354,8 @@ export function createEdits(desk: Desk) {
       if (selection.kind === 'way') {
         const way = ways.find(({ id }) => id === selection.id);
         if (!way) return;
-        const standing = copied(taken, namesBeside(way), () => newId('part'));
-        desk.change(arrangeWay(way.id, standing), `put a copied filter on ${way.name}`);
+        const contents = copied(taken, namesBeside(way), () => newId('part'));
+        desk.change(arrangeWay(way.id, contents), `put a copied filter on ${way.name}`);
         return;
       }
       const found = selection.kind === 'part' ? findOnRail(current(), selection.id) : null;
@@ -364,17 +364,17 @@ export function createEdits(desk: Desk) {
       );
       if (!way) return;
       const index = selection.kind === 'gap' ? selection.index : behindPosition(way, selection.id);
-      const standing = copied(taken, new Set(partsOf(current()).map(({ name }) => name)), () =>
+      const contents = copied(taken, new Set(partsOf(current()).map(({ name }) => name)), () =>
         newId('part'),
       );
       desk.change(
         arrangeWay(way.id, {
-          parts: way.parts.toSpliced(index, 0, ...standing.parts),
-          groups: [...way.groups, ...standing.groups],
+          parts: way.parts.toSpliced(index, 0, ...contents.parts),
+          groups: [...way.groups, ...contents.groups],
         }),
         `put a copy on ${way.name}`,
       );
-      focusSoon(standing.parts[0].id);
+      focusSoon(contents.parts[0].id);
     },
   };
 

@@ -5,7 +5,7 @@ import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';
 import type { FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
-import type { Standing } from '@/core/promises/standing';
+import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { useDesk } from '@/desk/DeskContext';
 import { runKey } from '@/desk/history';
 import {
@@ -21,8 +21,8 @@ export interface FitWork {
   readonly what: 'fit' | 'round';
   readonly outcome: FitOutcome;
   /** Before and after, judged as everywhere else. */
-  readonly before: readonly Standing[];
-  readonly after: readonly Standing[];
+  readonly before: readonly JudgedPromise[];
+  readonly after: readonly JudgedPromise[];
 }
 
 /** Runs fits on the open design: the best so far lies on the desk at once, and all of it is one step to undo. */

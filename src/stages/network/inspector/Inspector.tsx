@@ -301,13 +301,13 @@ const kindOptions = kindsOfParts.map((kind) => ({
 function LoadNote() {
   const lowest = useDeskState((state) => shownOf(state).prediction?.summary.lowestImpedance);
   const onAxis = useDeskState((state) => shownOf(state).prediction?.summary.onAxis);
-  const standings = useDeskState((state) => shownOf(state).standings);
+  const judged = useDeskState((state) => shownOf(state).judged);
   // What moves a promise is worked out for the design on the desk only.
   const levers = useDeskState((state) =>
     shownOf(state).design === state.design ? state.study?.levers : undefined,
   );
   if (!lowest) return null;
-  const broken = standings
+  const broken = judged
     .filter(({ verdict }) => verdict.isKept === false && levers?.has(verdict.promiseId))
     .sort((a, b) => b.promise.weight - a.promise.weight);
   return (

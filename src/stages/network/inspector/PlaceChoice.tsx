@@ -1,14 +1,14 @@
 'use client';
 import { nodeInWords, nodeKey } from '@/core/document/places';
-import type { Node } from '@/core/document/schema';
+import type { NodeRef } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
 import { Choice } from '@/ui/Choice';
 
 interface PlaceChoiceProps {
   readonly label: string;
-  readonly places: readonly Node[];
-  readonly value: Node;
-  readonly onChange: (node: Node) => void;
+  readonly places: readonly NodeRef[];
+  readonly value: NodeRef;
+  readonly onChange: (node: NodeRef) => void;
 }
 
 /** A place of the network, by its name. */

@@ -98,8 +98,8 @@ export function StartingPoints({ way }: { readonly way: Way }) {
     const names = new Set(partsOf(desk.store.getState().design).map(({ name }) => name));
     const made = partsFor(point, names, () => newId('part'));
     const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
-    const standing = { parts, groups: [...way.groups, ...made.groups] };
-    desk.change(arrangeWay(way.id, standing), `${label} for ${way.name}`);
+    const contents = { parts, groups: [...way.groups, ...made.groups] };
+    desk.change(arrangeWay(way.id, contents), `${label} for ${way.name}`);
   };
   const isOdd = order === '1' || order === '3';
   const chosen = alignment === 'linkwitz-riley' && isOdd ? 'butterworth' : alignment;

@@ -1,7 +1,7 @@
 import type { PartId } from '@/core/fields';
 import { homesOf } from '@/core/document/networkSchema';
 import { partsIn, positionsOf, type Position } from '@/core/document/positions';
-import type { Bridge, Design, Node, TerminalPair, Way } from '@/core/document/schema';
+import type { Bridge, Design, NodeRef, TerminalPair, Way } from '@/core/document/schema';
 import {
   extentOf,
   hang,
@@ -143,7 +143,7 @@ export function layOutRails(design: Drawable, roomPx: number): RailLayout {
   const driverX = busX + 30 + cellPx * (most + 0.5);
   const xAt = (cell: number) => busX + 24 + cell * cellPx;
   /** Bridges lie above the lower of the rows that they join. */
-  const rowOf = (node: Node) => {
+  const rowOf = (node: NodeRef) => {
     const home = homeOf(node);
     if (home) return sketches.findIndex(({ way }) => way === home);
     return node.kind === 'terminals'
@@ -209,7 +209,7 @@ export function layOutRails(design: Drawable, roomPx: number): RailLayout {
     });
   });
 
-  const pointOf = (node: Node, lane: number): Point => {
+  const pointOf = (node: NodeRef, lane: number): Point => {
     const row = rows.at(rowOf(node));
     if (node.kind === 'ground' || !row) return { x: rows[lane].startX + 12, y: rows[lane].returnY };
     if (node.kind === 'terminals') return { x: busX, y: row.railY };

@@ -6,13 +6,13 @@ import type { DesignPromise } from './promise';
 import { conditionsOf, promisesOf } from './promisesOf';
 
 /** A promise and how it stands. */
-export interface Standing {
+export interface JudgedPromise {
   readonly promise: DesignPromise;
   readonly verdict: Verdict;
 }
 
 /** All promises of a design, judged by its prediction. */
-export function standingsOf(design: Design, prediction: Prediction | null): Standing[] {
+export function judgedPromisesOf(design: Design, prediction: Prediction | null): JudgedPromise[] {
   const promises = promisesOf(design);
   const verdicts = judge(prediction, promises);
   return promises.map((promise, i) => ({ promise, verdict: verdicts[i] }));
@@ -28,7 +28,7 @@ const alwaysTold: readonly PromiseKind[] = [
 ];
 
 /** All promises that can be judged, and the usual figures of a network that nobody promised; these have no limits. */
-export function figuresOfNetwork(design: Design, prediction: Prediction): Standing[] {
+export function figuresOfNetwork(design: Design, prediction: Prediction): JudgedPromise[] {
   const promises = promisesOf(design);
   const conditions = conditionsOf(design);
   const others = alwaysTold
