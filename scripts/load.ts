@@ -58,7 +58,7 @@ export async function loadTest(url: string, desks: number, seconds: number): Pro
     const created = await call<{ id: string; revision: number; document: Design }>(
       `${url}/api/projects`,
       'POST',
-      { demo: true },
+      { demo: 'fresh' },
     );
     const project = `${url}/api/projects/${created.id}`;
     let { revision, document } = created;

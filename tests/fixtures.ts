@@ -105,5 +105,5 @@ export function heardWay(
       return 10 ** (db / 20) * of((degrees * Math.PI) / 180);
     });
   const pressure = { re: part(Math.cos), im: part(Math.sin) };
-  return { wayId, levelDb, pressure, voltage: pressure, bridges: [] };
+  return { wayId, levelDb, pressure, voltage: pressure, gaps: [] };
 }

@@ -2,7 +2,7 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { mainLine } from '@/core/document/schema';
 import { Button } from '@/ui/Button';
@@ -22,6 +22,7 @@ import { SaveTrouble } from '@/desk/saving/SaveTrouble';
 import { StageList } from './StageList';
 import { PromiseStrip } from './PromiseStrip';
 import { stages } from './stages';
+import { VersionPanel } from './VersionPanel';
 import { useLogActions } from './useLogActions';
 import { useStage } from './useStage';
 import { toggleTheme } from './theme';
@@ -36,6 +37,8 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   const pinnedRevision = useDeskState((state) => state.pinned?.revision);
   const router = useRouter();
   const stage = useStage();
+  const [isNaming, setIsNaming] = useState(false);
+  const openVersion = useCallback(() => setIsNaming(true), []);
   const [isFinding, setIsFinding] = useState(false);
   const [isShowingKeys, setIsShowingKeys] = useState(false);
 
@@ -85,6 +88,13 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
         keys: ['Ctrl+Shift+E'],
         run: toggleTheme,
       },
+      ...panes.map(({ id, name, key, selector }) => ({
+        id: `pane-${id}`,
+        group: 'Go to',
+        name: `Go to ${name}`,
+        keys: [key],
+        run: () => document.querySelector<HTMLElement>(selector)?.focus(),
+      })),
       ...stages
         .filter((stage) => stage.isBuilt)
         .map((stage) => ({
@@ -99,7 +109,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   );
   useRegisterActions(actions);
   useRegisterActions(useDownloadActions());
-  useRegisterActions(useLogActions());
+  useRegisterActions(useLogActions(openVersion));
   useActionKeys();
 
   return (
@@ -138,6 +148,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
             against r{pinnedRevision}, hold <kbd>`</kbd> to see it
           </Quiet>
         )}
+        <VersionPanel isOpen={isNaming} onOpenChange={setIsNaming} />
         <Downloads />
         <Button onPress={() => setIsFinding(true)}>
           Find an action <kbd>Ctrl K</kbd>
@@ -163,6 +174,28 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
     </Frame>
   );
 }
+
+/** What every stage has around it, with the first thing in it that takes the focus. */
+const panes = [
+  {
+    id: 'promises',
+    name: 'the promises',
+    key: 'Alt+P',
+    selector: '[aria-label="Promises"] :is(a, button)',
+  },
+  {
+    id: 'curves',
+    name: 'the curves',
+    key: 'Alt+C',
+    selector: '[aria-label="Curves"] [role="slider"]',
+  },
+  {
+    id: 'stage',
+    name: 'the stage itself',
+    key: 'Alt+0',
+    selector: 'main :is([tabindex="0"], a, button, input)',
+  },
+] as const;
 
 const Frame = styled.div`
   display: grid;

@@ -51,7 +51,9 @@ export const listProjects = () => json<ProjectSummary[]>(call('projects', 'GET')
 export const fetchProject = (id: string) => json<StoredProject>(call(`projects/${id}`, 'GET'));
 export const createProject = (document: Design) =>
   json<StoredProject>(call('projects', 'POST', { document }));
-export const createDemo = () => json<StoredProject>(call('projects', 'POST', { demo: true }));
+/** The demo that is there, or a fresh one beside it. */
+export const demo = (which: 'open' | 'fresh') =>
+  json<StoredProject>(call('projects', 'POST', { demo: which }));
 export const duplicateProject = (id: string) =>
   json<StoredProject>(call('projects', 'POST', { duplicateOf: id }));
 export const deleteProject = (id: string) => call(`projects/${id}`, 'DELETE');

@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useEffect, useMemo } from 'react';
 import type { Action } from './actions';
 import { typingIn } from './actions';
@@ -8,9 +7,8 @@ import { useDesk, useDeskState } from './DeskContext';
 const flipKey = '`';
 
 /** Pinning, flipping and keeping versions: possible on every stage. */
-export function useLogActions(): Action[] {
+export function useLogActions(openVersion: () => void): Action[] {
   const desk = useDesk();
-  const router = useRouter();
   const isPinned = useDeskState((state) => state.pinned !== null);
   const isFlipped = useDeskState((state) => state.isFlipped);
   useHeldFlip();
@@ -19,10 +17,10 @@ export function useLogActions(): Action[] {
       {
         id: 'keep-version',
         group: 'Log',
-        name: 'Keep this version under a name',
+        name: 'Name this version, or write a note on it',
         keys: ['Ctrl+M'],
         run: () => {
-          void desk.flush().then(() => router.push(`/p/${desk.projectId}/log#name`));
+          void desk.flush().then(openVersion);
         },
       },
       {
@@ -50,7 +48,7 @@ export function useLogActions(): Action[] {
         run: () => desk.flip(!isFlipped),
       },
     ],
-    [desk, router, isPinned, isFlipped],
+    [desk, openVersion, isPinned, isFlipped],
   );
 }
 

@@ -4,9 +4,16 @@ import { readDesign } from '@/core/document/readDesign';
 import { readNamedTable } from '@/core/formats/projectFile';
 import { storeMeasurement } from './measurements';
 import type { StoredProject } from '@/core/document/project';
-import { createProject } from './projects';
+import { createProject, findDemo, listProjects } from './projects';
 
-/** A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. */
+/** The demo that is there, or a fresh one. */
+export const openDemoProject = async (): Promise<StoredProject> =>
+  (await findDemo()) ?? createDemoProject();
+
+/**
+ * A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. Its name
+ * has a number while there are others.
+ */
 export async function createDemoProject(): Promise<StoredProject> {
   const folder = join(process.cwd(), 'demo/reading-room');
   const path = join(folder, 'design.json');
@@ -25,5 +32,8 @@ export async function createDemoProject(): Promise<StoredProject> {
       phaseDeg: phaseDeg && Array.from(phaseDeg),
     });
   }
-  return createProject(design);
+  const names = new Set((await listProjects()).map(({ name }) => name));
+  let name = design.name;
+  for (let number = 2; names.has(name); number++) name = `${design.name} ${number}`;
+  return createProject({ ...design, name }, 0, null, true);
 }

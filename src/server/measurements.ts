@@ -1,6 +1,12 @@
 import { z } from 'zod';
 import { numberIds, type Design } from '@/core/document/schema';
-import { checkedSamples, mostRows, samplesId, type Samples } from '@/core/measurement/samples';
+import {
+  checkedSamples,
+  mostRows,
+  samplesId,
+  type Samples,
+  type MeasurementData,
+} from '@/core/measurement/samples';
 import { problem } from '@/core/problem';
 import { models } from './models';
 
@@ -88,4 +94,11 @@ export async function requireMeasurements(documents: readonly Design[]): Promise
       'A design is stored only after its measurements.',
       'Send the measurement first.',
     );
+}
+
+export async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
+  const found = await Promise.all(
+    measurements.map(async ({ id }) => [id, samplesFrom(await findMeasurement(id))] as const),
+  );
+  return new Map(found);
 }

@@ -7,6 +7,7 @@ import * as searches from './migrations/004-searches';
 import * as searchLimits from './migrations/005-search-limits';
 import * as savesAndNotes from './migrations/006-saves-and-notes';
 import * as checks from './migrations/007-checks';
+import * as demo from './migrations/008-demo';
 
 /** In order; never edited once released, only added to. */
 export const migrations = [
@@ -17,6 +18,7 @@ export const migrations = [
   searchLimits,
   savesAndNotes,
   checks,
+  demo,
 ];
 
 /** Brings the database to the newest schema. Running it twice does nothing the second time. */

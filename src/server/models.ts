@@ -34,6 +34,8 @@ export interface ProjectRow extends Model<
   /** Where the newest state came from, see `SaveTicket`. */
   saveChain: CreationOptional<string | null>;
   saveNumber: CreationOptional<number | null>;
+  /** Begun as the demo. */
+  isDemo: CreationOptional<boolean>;
 }
 
 export interface StateRow extends Model<
@@ -163,6 +165,7 @@ export function models() {
         },
         saveChain: DataTypes.UUID,
         saveNumber: DataTypes.INTEGER,
+        isDemo: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       },
       { tableName: 'projects', underscored: true, paranoid: true },
     ),

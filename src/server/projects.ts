@@ -1,13 +1,16 @@
 import { Op, QueryTypes } from 'sequelize';
 import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/document/exportedLog';
-import type { SaveNote } from '@/core/document/log';
+import type { Figures, SaveNote } from '@/core/document/log';
+import { predict } from '@/core/prediction/predict';
+import { figuresOf } from '@/core/promises/figuresOf';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/document/project';
 import { upToDate } from '@/core/document/readDesign';
 import { numberIds, type Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 import { cutText } from '@/core/text';
 import { database } from './database';
-import { requireMeasurements } from './measurements';
+import { measurementsOf, requireMeasurements } from './measurements';
 import { missing } from './missing';
 import { restoreRow } from './restoreRow';
 import { findState, importVersions, recordState } from './log';
@@ -39,11 +42,13 @@ const stored = (
 /** All projects that are not deleted, the last changed first. Only figures of the documents are read. */
 export async function listProjects(): Promise<ProjectSummary[]> {
   const rows = await database().query<Omit<ProjectSummary, 'updatedAt'> & { updatedAt: Date }>(
-    `SELECT id, name, revision, updated_at AS "updatedAt",
-            jsonb_array_length(document->'drivers') AS "driverCount",
+    `SELECT id, name, revision, updated_at AS "updatedAt", is_demo AS "isDemo",
+            jsonb_path_query_array(document, '$.drivers[*].name') AS "drivers",
             jsonb_array_length(document->'ways') AS "wayCount",
-            jsonb_array_length(jsonb_path_query_array(document, '$.ways[*].parts[*]')) AS "partCount"
-       FROM projects WHERE deleted_at IS NULL ORDER BY updated_at DESC`,
+            jsonb_array_length(jsonb_path_query_array(document, '$.ways[*].parts[*]')) AS "partCount",
+            (SELECT figures FROM versions v WHERE v.project_id = p.id AND figures IS NOT NULL
+              ORDER BY number DESC LIMIT 1) AS "figures"
+       FROM projects p WHERE deleted_at IS NULL ORDER BY updated_at DESC`,
     { type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
@@ -66,13 +71,15 @@ export async function createProject(
   document: Design,
   earlier = 0,
   head: VersionHead | null = null,
+  isDemo = false,
 ): Promise<StoredProject> {
   await requireMeasurements([document]);
+  const figures = head ? null : await figuresAtFirst(document);
   const revision = earlier + 1;
   return database().transaction(async (transaction) => {
     const measurementIds = [...new Set(idsOf(document))];
     const row = await models().projects.create(
-      { name: document.name, document, revision, measurementIds },
+      { name: document.name, document, revision, measurementIds, isDemo },
       { transaction },
     );
     if (head) await importVersions(transaction, row.id, revision, [{ head, document }], null);
@@ -82,11 +89,27 @@ export async function createProject(
         revision,
         before: null,
         after: document,
-        note: { label: 'begun', figures: null, begins: null },
+        note: { label: 'begun', figures, begins: null },
         first: { number: revision, reason: earlier > 0 ? 'import' : 'begin' },
       });
     return stored(row);
   });
+}
+
+/** What the list of projects shows of one that no browser has seen yet. */
+async function figuresAtFirst(document: Design): Promise<Figures | null> {
+  if (document.ways.length === 0) return null;
+  const prediction = predict(document, await measurementsOf(document));
+  return prediction.sum && figuresOf(prediction, judgedPromisesOf(document, prediction));
+}
+
+/** The demo that was changed last; null when there is none. */
+export async function findDemo(): Promise<StoredProject | null> {
+  const row = await models().projects.findOne({
+    where: { isDemo: true },
+    order: [['updatedAt', 'DESC']],
+  });
+  return row && stored(row);
 }
 
 /**

@@ -1,14 +1,13 @@
 import type PgBoss from 'pg-boss';
 import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { upToDate } from '@/core/document/readDesign';
-import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { bestSoFar, createExploration, type FoundNetwork } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
 import { networksVersion, type ServerSearch } from '@/core/fitting/serverSearch';
 import { problem } from '@/core/problem';
 import { database } from './database';
-import { findMeasurement, samplesFrom } from './measurements';
+import { measurementsOf } from './measurements';
 import { requireProject } from './missing';
 import { models, type SearchRow } from './models';
 import { advanceQueue, isWorkerThere, sendJobs } from './queue';
@@ -29,13 +28,6 @@ const missingSearch = () =>
     '',
     'missing',
   );
-
-export async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
-  const found = await Promise.all(
-    measurements.map(async ({ id }) => [id, samplesFrom(await findMeasurement(id))] as const),
-  );
-  return new Map(found);
-}
 
 /** All that a worker needs to try networks for a search. */
 export async function explorationOf(row: Pick<SearchRow, 'design' | 'limits'>) {

@@ -13,7 +13,7 @@ interface TextDraftSetup {
   readonly hasLines?: boolean;
 }
 
-/** What is being typed into a field for text: Enter or leaving the field takes it over, Escape restores. */
+/** What is being typed into a field for text: Enter or leaving the field takes it over, Escape restores a short text. */
 export function useTextDraft({
   value,
   longest,
@@ -34,6 +34,8 @@ export function useTextDraft({
     onKeyDown: (event: KeyboardEvent) => {
       if (event.key === 'Enter' && !hasLines) take();
       if (event.key !== 'Escape' || draft === null) return;
+      // A text of some lines is too much to be thrown away by the key that closes what it is in.
+      if (hasLines) return take();
       event.stopPropagation();
       setDraft(null);
     },

@@ -111,7 +111,7 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   await expect(page.getByRole('figure', { name: /Impulse and step/ })).toBeVisible();
   await choose(page, 'Show', 'level');
   await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('menuitem', { name: 'Bridge' }).click();
+  await page.getByRole('menuitem', { name: 'Interpolation' }).click();
   await expect(page.locator('[data-mark="an artefact of the room"]')).toBeAttached();
   await page.getByRole('checkbox', { name: 'Bridge in use' }).focus();
   await page.keyboard.press('Space');
@@ -137,11 +137,11 @@ test('two samples are compared, and their mean is kept', async ({ page }) => {
   await expect(listed(page, /^mean of practice woofer impedance/)).toBeVisible();
 });
 
-test('a bridged stretch stays marked where the response is used', async ({ page }) => {
+test('an interpolated stretch stays marked where the response is used', async ({ page }) => {
   await openDemo(page, 'bench');
   await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('menuitem', { name: 'Bridge' }).click();
-  const reason = page.getByRole('textbox', { name: 'reason of the bridge' });
+  await page.getByRole('menuitem', { name: 'Interpolation' }).click();
+  const reason = page.getByRole('textbox', { name: 'reason of the interpolation' });
   await reason.fill('a lamp sang');
   await reason.press('Enter');
   await page.getByRole('link', { name: /^Network/ }).click();

@@ -6,7 +6,7 @@ export async function openDemo(
   stage: 'bench' | 'network' = 'network',
 ): Promise<string> {
   await page.goto('/');
-  await page.getByRole('button', { name: 'Open the demo' }).click();
+  await page.getByRole('button', { name: 'Fresh copy of the demo' }).click();
   await page.waitForURL(/\/p\/[0-9a-f-]+\/network$/);
   const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1];
   await expectCurves(page);

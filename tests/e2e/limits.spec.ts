@@ -5,7 +5,7 @@ import { emptyDesign } from '../../src/core/document/schema';
 const note = { label: '', figures: null, begins: null };
 
 async function project(request: APIRequestContext): Promise<{ id: string; document: object }> {
-  const response = await request.post('/api/projects', { data: { demo: true } });
+  const response = await request.post('/api/projects', { data: { demo: 'fresh' } });
   return (await response.json()) as { id: string; document: object };
 }
 const put = (request: APIRequestContext, id: string, document: unknown, more: object = {}) =>

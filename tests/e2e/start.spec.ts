@@ -91,13 +91,13 @@ test('killed outright, it is recovered by the next start with all its data, and 
   await fetch(`${address()}/api/projects`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ demo: true }),
+    body: JSON.stringify({ demo: 'fresh' }),
   });
   await stop('SIGKILL');
   const { output, seconds } = await start(/is ready/);
   expect(output).not.toContain('Making');
   expect(output).not.toContain('taken by another program');
-  expect(await names()).toEqual(['The Reading Room', 'The Reading Room']);
+  expect(await names()).toEqual(['The Reading Room', 'The Reading Room 2']);
   // The limit only tells a start from a build; it says nothing about speed.
   expect(seconds).toBeLessThan(60);
 });

@@ -29,6 +29,19 @@ export function groupChain({ groups }: Pick<Way, 'groups'>, part: Part): Group[]
   return chain;
 }
 
+/** With what a part is joined, in words: `in parallel with L2 and C3`; null for one by itself. */
+export function joinedWords(way: Pick<Way, 'parts' | 'groups'>, part: Part): string | null {
+  const group = groupChain(way, part).at(-1);
+  if (!group) return null;
+  const others = way.parts
+    .filter((other) => other.id !== part.id && groupChain(way, other).includes(group))
+    .map(({ name }) => name);
+  const last = others.pop();
+  if (last === undefined) return null;
+  const names = others.length > 0 ? `${others.join(', ')} and ${last}` : last;
+  return `in ${group.join} with ${names}`;
+}
+
 /** What is connected to a rail, from the amplifier to the driver. */
 export function positionsOf(way: Pick<Way, 'parts' | 'groups'>): Position[] {
   const placed = way.parts.map((part) => ({ part, chain: groupChain(way, part) }));

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Figures } from './log';
 import type { Design } from './schema';
 
 /** A design as the server holds it. */
@@ -45,7 +46,12 @@ export interface ProjectSummary {
   readonly revision: number;
   /** ISO 8601. */
   readonly updatedAt: string;
-  readonly driverCount: number;
+  /** Names of its drivers. */
+  readonly drivers: readonly string[];
   readonly wayCount: number;
   readonly partCount: number;
+  /** Response and promises as they were last seen; null while nothing was computed. */
+  readonly figures: Figures | null;
+  /** Begun as the demo. */
+  readonly isDemo: boolean;
 }

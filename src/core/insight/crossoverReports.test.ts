@@ -23,7 +23,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
   const level = (re: number, im: number) => 20 * Math.log10(Math.hypot(re, im));
   const [low, high] = parts;
   const way = (wayId: string, pressure: (typeof parts)[number]) => ({
-    ...{ wayId, pressure, voltage: pressure, bridges: [] },
+    ...{ wayId, pressure, voltage: pressure, gaps: [] },
     levelDb: pressure.re.map((re, i) => level(re, pressure.im[i])),
   });
   const pressure = {

@@ -75,7 +75,7 @@ test('bridges come with the way that uses them; tails do not', () => {
     reason: 'a lamp sang',
   };
   const { ways } = predict(withRecipe([bridge]), data);
-  expect(ways.map(({ bridges }) => bridges.length)).toEqual([1, 0, 0]);
+  expect(ways.map(({ gaps }) => gaps.length)).toEqual([1, 0, 0]);
 });
 
 test('the demo’s measurements are examined: responses with their delay, impedances without', () => {

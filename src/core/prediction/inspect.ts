@@ -26,7 +26,7 @@ export interface UsableDriver {
   readonly microphone: Microphone;
   readonly driveVolts: number;
   /** Stretches of the response that were bridged. */
-  readonly bridges: readonly Mark[];
+  readonly gaps: readonly Mark[];
   /** −1 when it is connected the other way round, by itself or with its way. */
   readonly sign: 1 | -1;
 }
@@ -79,7 +79,7 @@ function usableDriver(
     response: response?.samples ?? null,
     microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
     driveVolts,
-    bridges: response?.marks.filter(({ isTail }) => !isTail) ?? [],
+    gaps: response?.marks.filter(({ isTail }) => !isTail) ?? [],
     sign: polarity === end.polarity ? 1 : -1,
   };
 }

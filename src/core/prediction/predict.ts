@@ -103,7 +103,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       pressure: pressures[w],
       levelDb: levelDbOf(pressures[w]),
       voltage: voltages[w],
-      bridges: ends.flatMap(({ bridges }) => bridges),
+      gaps: ends.flatMap(({ gaps }) => gaps),
     }));
     const sum = heard.some((drivers) => drivers.length > 0) ? sumOf(pressures) : null;
     const windowDb = sum && windowLevelOf(design, heard.flat(), data);

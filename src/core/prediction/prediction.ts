@@ -19,8 +19,8 @@ export interface WayPrediction {
   readonly levelDb: Float64Array;
   /** Voltage at the end of the rail: of drivers in series, across all of them. */
   readonly voltage: GridSpectrum;
-  /** Stretches of the driver's response that were bridged. */
-  readonly bridges: readonly Mark[];
+  /** Stretches of the driver's response that were not measured. */
+  readonly gaps: readonly Mark[];
 }
 
 /** Impedance at a pair of terminals. */

@@ -184,7 +184,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
     [isVoicing, pullDown],
   );
   useRegisterActions(pullAction);
-  const bridges = useBridges(prediction, named);
+  const gaps = useGaps(prediction, named);
   const live = useLiveCurves(named, turned, reference);
   const levels = levelScale(sum?.levelDb ?? []);
   const shared = { frequencyHz, cursorHz, onCursor: setCursorHz };
@@ -195,7 +195,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
           {...shared}
           title={`On axis, 1 m, ${formatQuantity(volts, 'volt')}`}
           curves={onAxis}
-          marks={bridges}
+          marks={gaps}
           live={live.onAxis}
           {...levels}
           unit="dB"
@@ -244,10 +244,10 @@ const noAlternatives: readonly JudgedAlternative[] = [];
 const alternativesOf = ({ study }: DeskState) => study?.alternatives ?? noAlternatives;
 
 /** Stretches that were not measured, told by way and reason; the same list while they are the same. */
-function useBridges(prediction: Prediction, named: readonly NamedWay[]): readonly ChartMark[] {
+function useGaps(prediction: Prediction, named: readonly NamedWay[]): readonly ChartMark[] {
   const told = JSON.stringify(
-    prediction.ways.flatMap(({ wayId, bridges }) =>
-      bridges.map(({ fromHz, toHz, reason }): ChartMark => {
+    prediction.ways.flatMap(({ wayId, gaps }) =>
+      gaps.map(({ fromHz, toHz, reason }): ChartMark => {
         const name = named.find(({ id }) => id === wayId)?.name ?? '';
         return { fromHz, toHz, label: `${name}: ${reason}` };
       }),

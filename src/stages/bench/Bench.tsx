@@ -12,8 +12,10 @@ import { DepthSheet } from '@/stages/bench/drivers/DepthSheet';
 import { DriverCards } from '@/stages/bench/drivers/DriverCards';
 import { IntakeCard } from '@/stages/bench/intake/IntakeCard';
 import { LibrarySheet } from '@/stages/bench/drivers/LibrarySheet';
+import { focusTab } from '@/ui/focusTab';
 import { LessonBar } from '@/stages/bench/lessons/LessonBar';
-import type { Lesson } from '@/stages/bench/lessons/lessons';
+import { lessons, type Lesson } from '@/stages/bench/lessons/lessons';
+import { useSearchParams } from 'next/navigation';
 import { MeasureSheet } from '@/stages/bench/measuring/MeasureSheet';
 import { MeasurementList } from '@/stages/bench/measurement/MeasurementList';
 import { MeasurementSheet } from '@/stages/bench/measurement/MeasurementSheet';
@@ -40,8 +42,11 @@ type TableId = (typeof tables)[number]['id'];
 export function Bench() {
   const measurements = useDeskState((state) => state.design.measurements);
   const [chosenId, setChosenId] = useState<string | null>(null);
-  const [table, setTable] = useState<TableId>('measurement');
-  const [lesson, setLesson] = useState<Lesson | null>(null);
+  const asked = useSearchParams().get('lesson');
+  const [lesson, setLesson] = useState<Lesson | null>(
+    () => lessons.find(({ id }) => id === asked) ?? null,
+  );
+  const [table, setTable] = useState<TableId>(lesson ? 'measure' : 'measurement');
   const chooser = useRef<HTMLInputElement>(null);
   const { addDriver } = useDriverEdits();
   const show = useMemo(
@@ -76,7 +81,10 @@ export function Bench() {
         group: 'Bench',
         name: `Lay out: ${name.toLowerCase()}`,
         keys: [`Alt+${i + 1}`],
-        run: () => setTable(id),
+        run: () => {
+          setTable(id);
+          focusTab(id);
+        },
       })),
     ],
     [addDriver],

@@ -15,7 +15,7 @@ import type { Curve } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
 import { Note, Quiet, tableLook } from '@/ui/sheets';
 import { titleOf } from './logWords';
-import type { Shown } from './useLog';
+import type { Shown } from '@/desk/useLog';
 
 interface ComparisonProps {
   readonly version: VersionSummary;

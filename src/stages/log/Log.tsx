@@ -6,7 +6,7 @@ import { setFigures } from '@/desk/api';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Note, Quiet } from '@/ui/sheets';
 import { Comparison } from './Comparison';
-import { useLog, useStates } from './useLog';
+import { useLog, useStates } from '@/desk/useLog';
 import { VariantTable } from './VariantTable';
 import { VersionList } from './VersionList';
 import { VersionSheet } from './VersionSheet';

@@ -11,7 +11,7 @@ import { Button } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
 import { Quiet, tableLook } from '@/ui/sheets';
 import { BringVariants } from './BringVariants';
-import type { Shown } from './useLog';
+import type { Shown } from '@/desk/useLog';
 
 interface VariantTableProps {
   readonly versions: readonly VersionSummary[];

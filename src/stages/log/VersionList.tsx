@@ -8,7 +8,7 @@ import { mainLine } from '@/core/document/schema';
 import { fieldLook } from '@/ui/field';
 import { Quiet } from '@/ui/sheets';
 import { dayOf, matches, timeOf, titleOf } from './logWords';
-import { Thumbnail } from './Thumbnail';
+import { Thumbnail } from '@/ui/chart/Thumbnail';
 
 interface VersionListProps {
   readonly versions: readonly VersionSummary[] | null;

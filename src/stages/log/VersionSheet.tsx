@@ -1,6 +1,6 @@
 'use client';
 import { useTextDraft } from '@/ui/useTextDraft';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
@@ -12,10 +12,10 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { fieldLook } from '@/ui/field';
 import { Quiet } from '@/ui/sheets';
-import { AnnotationTrouble } from './AnnotationTrouble';
+import { AnnotationTrouble } from '@/desk/saving/AnnotationTrouble';
 import { Impressions } from './Impressions';
 import { dayOf, reasonWords, timeOf } from './logWords';
-import type { LogState, Shown } from './useLog';
+import type { LogState, Shown } from '@/desk/useLog';
 
 interface VersionSheetProps {
   readonly version: VersionSummary;
@@ -75,15 +75,10 @@ function NameOf({
   readonly name: string | null;
   readonly onCommit: (name: string) => void;
 }) {
-  const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    // Asked to keep the present version under a name: this is where the name goes.
-    if (window.location.hash === '#name') field.current?.focus();
-  }, []);
   const draft = useTextDraft({ value: name ?? '', longest: 80, onCommit, mayBeEmpty: true });
   return (
     <Name aria-label="Name of this version" maxLength={80} {...draft}>
-      <Input ref={field} placeholder="Give it a name to keep it by" />
+      <Input placeholder="Give it a name to keep it by" />
     </Name>
   );
 }

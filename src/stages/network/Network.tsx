@@ -7,7 +7,9 @@ import { useRegisterActions, type Action } from '@/desk/actions';
 import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
+import { focusTab } from '@/ui/focusTab';
 import { Quiet, tabsLook } from '@/ui/sheets';
+import { SideSplit } from '@/ui/SideSplit';
 import { FitSheet } from '@/stages/network/fit/FitSheet';
 import { Inspector } from '@/stages/network/inspector/Inspector';
 import { ReadNetlist } from '@/stages/network/rails/ReadNetlist';
@@ -37,7 +39,10 @@ export function Network() {
         group: 'Network',
         name: `Lay out: ${name.toLowerCase()}`,
         keys: [`Alt+${i + 1}`],
-        run: () => setSide(id),
+        run: () => {
+          setSide(id);
+          focusTab(id);
+        },
       })),
       {
         id: 'read-netlist',
@@ -52,12 +57,12 @@ export function Network() {
   useRegisterActions(actions);
   const hasWays = useDeskState((state) => state.design.ways.length > 0);
   return (
-    <Layout>
-      <section aria-label="Rails">
+    <SideSplit name="network" sideLabel="the pane beside the rails">
+      <RailsPane aria-label="Rails">
         <Bar onRead={() => setIsReading(true)} />
         {hasWays ? <RailDrawing /> : <NoWays />}
         <ReadNetlist isOpen={isReading} onOpenChange={setIsReading} />
-      </section>
+      </RailsPane>
       <Side selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
         <TabList aria-label="Beside the rails">
           {sides.map(({ id, name }) => (
@@ -82,7 +87,7 @@ export function Network() {
           </DesignBoundary>
         </TabPanel>
       </Side>
-    </Layout>
+    </SideSplit>
   );
 }
 
@@ -126,16 +131,9 @@ function NoWays() {
   );
 }
 
-const Layout = styled.div`
+const RailsPane = styled.section`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 20rem;
-  height: 100%;
-  > section {
-    display: grid;
-    grid-template-rows: auto minmax(0, 1fr);
-    min-width: 0;
-    min-height: 0;
-  }
+  grid-template-rows: auto minmax(0, 1fr);
 `;
 
 const Side = styled(Tabs)`

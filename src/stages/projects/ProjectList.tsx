@@ -1,9 +1,7 @@
 'use client';
 import { FolderInput, Plus } from 'lucide-react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
 import { emptyDesign } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
@@ -11,10 +9,13 @@ import type { ProjectSummary, StoredProject } from '@/core/document/project';
 import * as api from '@/desk/api';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
-import { Card, MenuSheet, Note, Quiet } from '@/ui/sheets';
+import { Note } from '@/ui/sheets';
+import { lessons } from '@/stages/bench/lessons/lessons';
+import { FirstVisit } from './FirstVisit';
+import { ProjectRow } from './ProjectRow';
 import { readProject } from '@/workers/filesClient';
 
-/** The list of projects: open, begin, bring in, copy, delete and take the deletion back. */
+/** The list of projects: open, begin, import, copy, delete and take the deletion back. */
 export function ProjectList({ initial }: { readonly initial: readonly ProjectSummary[] }) {
   const router = useRouter();
   const chooser = useRef<HTMLInputElement>(null);
@@ -44,12 +45,18 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
   const refresh = async () => setProjects(await api.listProjects());
   const open = ({ id }: StoredProject, stage: string) => router.push(`/p/${id}/${stage}`);
 
-  const bringIn = async (file: File) => {
+  const openDemo = () => void attempt(async () => open(await api.demo('open'), 'network'));
+  const beginLesson = () =>
+    void attempt(async () =>
+      open(await api.createProject(emptyDesign('Practice')), `bench?lesson=${lessons[0].id}`),
+    );
+
+  const importFile = async (file: File) => {
     const { design, data, log } = await readProject(file);
     for (const [id, samples] of data) await api.storeMeasurement(id, samples);
     open(await api.createProjectWithLog(design, log), design.ways.length > 0 ? 'network' : 'brief');
   };
-  const act = (project: ProjectSummary, action: string) =>
+  const act = (project: ProjectSummary, action: 'copy' | 'delete') =>
     attempt(async () => {
       if (action === 'copy') await api.duplicateProject(project.id);
       if (action === 'delete') {
@@ -88,12 +95,17 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
         <Button isDisabled={isBusy} onPress={() => chooser.current?.click()}>
           <FolderInput size={15} aria-hidden /> Import a project file
         </Button>
-        <Button
-          isDisabled={isBusy}
-          onPress={() => void attempt(async () => open(await api.createDemo(), 'network'))}
-        >
+        <Button isDisabled={isBusy} onPress={openDemo}>
           Open the demo
         </Button>
+        {projects.some(({ isDemo }) => isDemo) && (
+          <Button
+            isDisabled={isBusy}
+            onPress={() => void attempt(async () => open(await api.demo('fresh'), 'network'))}
+          >
+            Fresh copy of the demo
+          </Button>
+        )}
         <input
           ref={chooser}
           type="file"
@@ -103,7 +115,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
           onChange={(event) => {
             const [file] = event.target.files ?? [];
             event.target.value = '';
-            if (file) void attempt(() => bringIn(file));
+            if (file) void attempt(() => importFile(file));
           }}
         />
       </Bar>
@@ -116,46 +128,18 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
           </Note>
         )}
       </div>
-      {projects.length === 0 ? (
-        <Card>
-          <p>There is no project yet.</p>
-          <Quiet>
-            Begin a new one with your own measurements, import a project file, or look round in the
-            demo: a three-way speaker for the listening room of a small town’s record library.
-          </Quiet>
-        </Card>
-      ) : (
+      {projects.every(({ isDemo }) => isDemo) && (
+        <FirstVisit isBusy={isBusy} onDemo={openDemo} onLesson={beginLesson} />
+      )}
+      {projects.length > 0 && (
         <List aria-label="Projects">
           {projects.map((project) => (
-            <li key={project.id}>
-              <Link href={`/p/${project.id}/${project.wayCount > 0 ? 'network' : 'bench'}`}>
-                <strong>{project.name}</strong>
-                <Quiet>
-                  {counted(project.driverCount, 'driver')}, {counted(project.wayCount, 'way')},{' '}
-                  {counted(project.partCount, 'part')}
-                </Quiet>
-                <Quiet>
-                  changed{' '}
-                  <time dateTime={project.updatedAt}>
-                    {project.updatedAt.slice(0, 16).replace('T', ' ')} UTC
-                  </time>
-                  , version {project.revision}
-                </Quiet>
-              </Link>
-              <MenuTrigger>
-                <More aria-label={`More for ${project.name}`} isDisabled={isBusy}>
-                  …
-                </More>
-                <Popover placement="bottom end">
-                  <MenuSheet>
-                    <Menu onAction={(key) => void act(project, String(key))}>
-                      <MenuItem id="copy">Make a copy</MenuItem>
-                      <MenuItem id="delete">Delete</MenuItem>
-                    </Menu>
-                  </MenuSheet>
-                </Popover>
-              </MenuTrigger>
-            </li>
+            <ProjectRow
+              key={project.id}
+              project={project}
+              isBusy={isBusy}
+              onAct={(action) => void act(project, action)}
+            />
           ))}
         </List>
       )}
@@ -163,10 +147,8 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
   );
 }
 
-const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? '' : 's'}`;
-
 const Page = styled.main`
-  max-width: 58rem;
+  max-width: 64rem;
   margin: 0 auto;
   padding: 9vh 2rem 3rem;
   display: grid;
@@ -192,40 +174,4 @@ const Bar = styled.div`
 
 const List = styled.ul`
   border-top: 1px solid ${({ theme }) => theme.colour.rule};
-  li {
-    display: flex;
-    align-items: center;
-    border-bottom: 1px solid ${({ theme }) => theme.colour.rule};
-  }
-  a {
-    flex: 1;
-    display: grid;
-    grid-template-columns: minmax(10rem, 1fr) 13rem 17rem;
-    gap: 1rem;
-    align-items: baseline;
-    padding: 0.75rem 0.6rem;
-    color: inherit;
-    text-decoration: none;
-    &:hover {
-      background: ${({ theme }) => theme.colour.sheet};
-    }
-    strong {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-    }
-  }
-`;
-
-const More = styled(AriaButton)`
-  border: 1px solid transparent;
-  border-radius: ${({ theme }) => theme.radius};
-  background: none;
-  color: inherit;
-  font: inherit;
-  padding: 0.2rem 0.6rem;
-  cursor: pointer;
-  &[data-hovered] {
-    border-color: ${({ theme }) => theme.colour.rule};
-  }
 `;

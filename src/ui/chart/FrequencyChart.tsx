@@ -66,7 +66,7 @@ export interface ChartHandles extends Pick<HandleProps, 'onGrab' | 'onMove'> {
 const noMarks: readonly ChartMark[] = [];
 const margin = { left: 34, right: 10, top: 6, bottom: 18 };
 const full = { fromHz: 20, toHz: 20_000 };
-const widestPlotPx = 420;
+const widestPlotPx = 480;
 const narrowPx = 260;
 
 /** A chart over frequency with cursor, zoom, pin and export, all of them by keyboard as well. */

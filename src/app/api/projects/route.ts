@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { longestExportedLog, versionHeadSchema } from '@/core/document/exportedLog';
 import { readDesign } from '@/core/document/readDesign';
-import { createDemoProject } from '@/server/demo';
+import { createDemoProject, openDemoProject } from '@/server/demo';
 import { createProject, duplicateProject, listProjects } from '@/server/projects';
 import { answer, documentBytes, readBody } from '@/app/api/http';
 
@@ -9,7 +9,7 @@ export const dynamic = 'force-dynamic';
 
 export const GET = () => answer(listProjects);
 
-/** Makes a project: from a document, as a copy of another, or the demo. */
+/** Makes a project: from a document, as a copy of another, or the demo, which is opened if it is there already. */
 const creation = z.union([
   z.strictObject({
     document: z.unknown(),
@@ -18,13 +18,13 @@ const creation = z.union([
     head: versionHeadSchema.nullable().default(null),
   }),
   z.strictObject({ duplicateOf: z.uuid() }),
-  z.strictObject({ demo: z.literal(true) }),
+  z.strictObject({ demo: z.enum(['open', 'fresh']) }),
 ]);
 
 export const POST = (request: Request) =>
   answer(async () => {
     const body = await readBody(request, creation, documentBytes);
-    if ('demo' in body) return createDemoProject();
+    if ('demo' in body) return body.demo === 'open' ? openDemoProject() : createDemoProject();
     if ('duplicateOf' in body) return duplicateProject(body.duplicateOf);
     return createProject(readDesign(body.document, 'document'), body.earlier, body.head);
   });

@@ -27,13 +27,13 @@ export const interpolation = stepKind({
       throw problem(
         'bridge_outside',
         `${fromHz} to ${toHz} Hz`,
-        'This stretch can’t be bridged.',
-        'A bridge needs measured ground on both sides.',
+        'This stretch can’t be interpolated.',
+        'It needs measured points on both sides.',
         'Use tails for the ends, and give the lower frequency first.',
       );
     const ends = Float64Array.of(fromHz, toHz);
     /** Straight on log frequency between the two ends. */
-    const bridged = (values: Float64Array) => {
+    const straightened = (values: Float64Array) => {
       const [from, to] = interpolated(frequencyHz, values, ends);
       return values.map((value, i) =>
         frequencyHz[i] > fromHz && frequencyHz[i] < toHz
@@ -45,8 +45,8 @@ export const interpolation = stepKind({
     return {
       samples: {
         frequencyHz,
-        magnitude: bridged(magnitude),
-        phaseDeg: smooth && degreesOf(bridged(smooth.rest), frequencyHz, smooth.delaySeconds),
+        magnitude: straightened(magnitude),
+        phaseDeg: smooth && degreesOf(straightened(smooth.rest), frequencyHz, smooth.delaySeconds),
       },
       marks: [...marks, { fromHz, toHz, reason, isTail: false }],
       note: `Not measured here: ${reason}.`,

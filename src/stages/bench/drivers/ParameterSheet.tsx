@@ -1,4 +1,5 @@
 'use client';
+import { measuredInBox } from '@/core/driver/inBox';
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Driver } from '@/core/document/schema';
@@ -179,6 +180,7 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const { parameters, standardErrors, wholeErrors, misfit } = fitted.fit;
   const { sheet } = driver;
+  const box = measuredInBox(parameters, sheet);
   const rows: Row[] = [
     { key: 'fsHz', name: 'fs', unit: 'Hz', scale: 1, sheet: sheet.fsHz },
     { key: 'qms', name: 'Qms', unit: '', scale: 1, sheet: sheet.qms },
@@ -251,6 +253,16 @@ function Result({ driver, fitted }: { readonly driver: Driver; readonly fitted: 
           })}
         </tbody>
       </Table>
+      {box && (
+        <Note $kind="doubt">
+          fs and Q are {formatFixed(box.ratio, 2)} times those of the data sheet, both alike: it was
+          measured in a closed box
+          {box.litres !== null &&
+            ` of about ${formatQuantity(Number(box.litres.toPrecision(2)), 'litre')}`}
+          . The data sheet is not wrong, and these figures should not take its place: the box would
+          count twice.
+        </Note>
+      )}
       <Quiet>
         It radiates nearly alike over the front up to about{' '}
         {formatQuantity(Math.round(fitted.evenUpToHz / 10) * 10, 'hertz')} (ka = 1); where its cone

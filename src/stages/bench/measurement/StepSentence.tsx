@@ -106,7 +106,7 @@ export function StepSentence({ step, others, onChange }: StepSentenceProps) {
               )}
             </>
           )}
-          , and the step of a baffle{' '}
+          , and the baffle step of a baffle{' '}
           <QuantityBlank
             label="width of the baffle"
             placeholder="none"
@@ -126,14 +126,18 @@ export function StepSentence({ step, others, onChange }: StepSentenceProps) {
       return (
         <>
           From{' '}
-          {blank('start of the bridge', 'hertz', step.fromHz, hertz, (fromHz) => ({
+          {blank('start of the interpolation', 'hertz', step.fromHz, hertz, (fromHz) => ({
             ...step,
             fromHz,
           }))}{' '}
-          to {blank('end of the bridge', 'hertz', step.toHz, hertz, (toHz) => ({ ...step, toHz }))}{' '}
-          it is{' '}
+          to{' '}
+          {blank('end of the interpolation', 'hertz', step.toHz, hertz, (toHz) => ({
+            ...step,
+            toHz,
+          }))}{' '}
+          a straight line, because of{' '}
           <TextBlank
-            label="reason of the bridge"
+            label="reason of the interpolation"
             value={step.reason}
             onChange={(reason) => onChange({ ...step, reason })}
           />

@@ -69,7 +69,7 @@ const focusTries = 60;
 let wished: string | null = null;
 
 /** Gives the focus to something on the drawing, once it has been drawn again. */
-function focusSoon(id: string): void {
+export function focusSoon(id: string): void {
   wished = id;
   const look = (triesLeft: number) => {
     if (wished !== id) return;

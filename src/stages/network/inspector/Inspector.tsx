@@ -2,7 +2,7 @@
 import type { PartId } from '@/core/fields';
 import { useShallow } from 'zustand/react/shallow';
 import { partKinds, partValue, hasLoss, kindsOfParts } from '@/core/document/partKinds';
-import { memo } from 'react';
+import { memo, type KeyboardEvent } from 'react';
 import styled from 'styled-components';
 import { movedAlong } from '@/core/editing/arrange';
 import { originalOf } from '@/core/editing/mirror';
@@ -26,6 +26,7 @@ import { PlaceChoice } from './PlaceChoice';
 import { SourceInspector } from './SourceInspector';
 import { SwitchMembership } from './Switches';
 import { WayInspector } from './WayInspector';
+import { focusSoon } from '@/stages/network/edits/networkEdits';
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 /** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
@@ -41,8 +42,15 @@ export function Inspector() {
   const wayId =
     selection?.kind === 'way' ? selection.id : selection?.kind === 'gap' ? selection.wayId : null;
   const way = ways.find(({ id }) => id === wayId);
+  /** From a value back to what it belongs to. A field that holds a draft keeps the key for itself. */
+  const backToChosen = (event: KeyboardEvent) => {
+    const target = partId ?? wayId;
+    if (event.key !== 'Escape' || event.defaultPrevented || target === null) return;
+    event.stopPropagation();
+    focusSoon(target);
+  };
   return (
-    <Aside data-inspector aria-label="Inspector">
+    <Aside data-inspector aria-label="Inspector" onKeyDown={backToChosen}>
       {part ? (
         <PartInspector key={part.part.id + part.part.kind} {...part} />
       ) : bridge ? (

@@ -15,6 +15,8 @@ interface PartOnRailProps {
   readonly part: Part;
   /** Name of its way, or where a bridge leads. */
   readonly where: string;
+  /** With what it is joined, in words. */
+  readonly joined?: string | null;
   readonly isBridge?: boolean;
   readonly x: number;
   readonly y: number;
@@ -25,6 +27,7 @@ interface PartOnRailProps {
 export const PartOnRail = memo(function PartOnRail({
   part,
   where,
+  joined = null,
   isBridge,
   x,
   y,
@@ -48,7 +51,7 @@ export const PartOnRail = memo(function PartOnRail({
     isBypassed ? 'bypassed' : part.isOff && 'excluded',
     isFaulty && 'at fault',
     part.isLocked && 'locked',
-    part.fit.tie !== null && 'tied',
+    part.fit.tie !== null && 'linked',
     part.fit.isFree && part.fit.tie === null && !part.isLocked && 'free',
   ].filter(Boolean);
   const [nameX, nameY, valueY, markY] = isUpright
@@ -61,6 +64,7 @@ export const PartOnRail = memo(function PartOnRail({
       label={`${[
         part.name,
         `${partKinds[part.kind].word} ${isBridge ? 'as a bridge' : placeWords[part.place]}`,
+        ...(joined === null ? [] : [joined]),
         shownValue(part),
         ...marks,
         where,

@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { nodeInWords } from '@/core/document/places';
+import { joinedWords } from '@/core/document/positions';
 import type { Design } from '@/core/document/schema';
 import { shownOf } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -12,6 +13,10 @@ import { GapMenu } from './GapMenu';
 import { layOutRails, nameAt, type Bus, type PlacedBridge, type RailRow } from './layout';
 import { PartOnRail } from './PartOnRail';
 import { Choosable } from './Target';
+
+/** Width from which on the drawing grows, and how far. */
+const plainRoomPx = 1050;
+const widestZoom = 1.35;
 
 /** The rails from the amplifiers to the drivers, on squared paper. */
 export function RailDrawing() {
@@ -28,12 +33,14 @@ export function RailDrawing() {
     () => ({ ways, bridges, terminals, isJoined }),
     [ways, bridges, terminals, isJoined],
   );
-  const layout = useMemo(() => layOutRails(design, roomPx), [design, roomPx]);
+  // On a wide screen all of it is larger.
+  const zoom = Math.min(widestZoom, Math.max(1, roomPx / plainRoomPx));
+  const layout = useMemo(() => layOutRails(design, roomPx / zoom), [design, roomPx, zoom]);
   const { rows, buses, cellPx } = layout;
   return (
     <Paper ref={frame}>
       {roomPx > 0 && rows.length > 0 && (
-        <div style={{ position: 'relative', width: layout.widthPx, height: layout.heightPx }}>
+        <div style={{ position: 'relative', width: layout.widthPx, height: layout.heightPx, zoom }}>
           <svg
             width={layout.widthPx}
             height={layout.heightPx}
@@ -167,7 +174,12 @@ function Rail({ row, cellPx }: { readonly row: RailRow; readonly cellPx: number 
         <circle key={`${x} ${y}`} cx={x} cy={y} r="2.5" fill="var(--ink)" />
       ))}
       {parts.map(({ part, x, y, isUpright }) => (
-        <PartOnRail key={part.id} {...{ part, x, y, isUpright, cellPx }} where={way.name} />
+        <PartOnRail
+          key={part.id}
+          {...{ part, x, y, isUpright, cellPx }}
+          where={way.name}
+          joined={joinedWords(way, part)}
+        />
       ))}
       <DriverEnd
         way={way}

@@ -78,7 +78,7 @@ export const driverStepPx = 48;
 const bridgeLanePx = 52;
 const busX = 44;
 const driverRoomPx = 150;
-const widestCellPx = 96;
+const widestCellPx = 150;
 const narrowestCellPx = 70;
 
 interface Sketch {

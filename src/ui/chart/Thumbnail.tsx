@@ -1,10 +1,15 @@
-import { linePath } from '@/ui/chart/curve';
-import { levelScale } from '@/ui/chart/window';
+import { linePath } from './curve';
+import { levelScale } from './window';
 
-const [width, height] = [84, 28];
+interface ThumbnailProps {
+  /** Levels in dB, evenly spaced over log frequency; null where there is none. */
+  readonly levels: readonly (number | null)[];
+  readonly width?: number;
+  readonly height?: number;
+}
 
-/** The response of a version, small; the same proportion of decades to decibels as in the charts. */
-export function Thumbnail({ levels }: { readonly levels: readonly (number | null)[] }) {
+/** A response, small; the same proportion of decades to decibels as in the charts. */
+export function Thumbnail({ levels, width = 84, height = 28 }: ThumbnailProps) {
   const known = levels.filter((level) => level !== null);
   if (known.length === 0) return null;
   const { bottom, top } = levelScale(known);
