@@ -14,10 +14,10 @@ export type Edge =
     };
 
 /** The same, seen from its other end. */
-export function ifReversed(edge: Edge): Edge {
+export function flipped(edge: Edge): Edge {
   const ends = { a: edge.b, b: edge.a };
   if (edge.kind === 'leaf') return { ...edge, ...ends };
-  const members = edge.members.map(ifReversed);
+  const members = edge.members.map(flipped);
   return { ...edge, ...ends, members: edge.join === 'series' ? members.reverse() : members };
 }
 
@@ -55,7 +55,7 @@ function joinParallel(edges: readonly Edge[]): Edge[] | null {
     );
     if (others.length === 0) continue;
     const { a, b } = first;
-    const all = [first, ...others].map((one) => (one.a === a ? one : ifReversed(one)));
+    const all = [first, ...others].map((one) => (one.a === a ? one : flipped(one)));
     const members = all.flatMap((one) => membersOf(one, 'parallel'));
     const joined: Edge = { kind: 'join', join: 'parallel', a, b, members };
     return edges.flatMap((one) => (one === first ? [joined] : others.includes(one) ? [] : [one]));
@@ -69,8 +69,8 @@ function joinSeries(edges: readonly Edge[], keep: ReadonlySet<string>): Edge[] |
     for (const node of [edge.a, edge.b]) touching.set(node, [...(touching.get(node) ?? []), edge]);
   for (const [node, [first, second, ...more]] of touching) {
     if (keep.has(node) || !second || more.length > 0 || first === second) continue;
-    const before = first.b === node ? first : ifReversed(first);
-    const after = second.a === node ? second : ifReversed(second);
+    const before = first.b === node ? first : flipped(first);
+    const after = second.a === node ? second : flipped(second);
     const members = [...membersOf(before, 'series'), ...membersOf(after, 'series')];
     const joined: Edge = { kind: 'join', join: 'series', a: before.a, b: after.b, members };
     return edges.flatMap((one) => (one === first ? [joined] : one === second ? [] : [one]));

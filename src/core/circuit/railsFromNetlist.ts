@@ -2,13 +2,13 @@ import { checkNetlist } from '@/core/network/check';
 import { ground, type Element, type Netlist, type Source } from '@/core/network/netlist';
 import { problem, ProblemError } from '@/core/problem';
 import { createMaker, type Rail } from './netlistParts';
-import { reduced, ifReversed, leavesOf, type Edge, type PartElement } from './netlistEdges';
+import { leavesOf, reduced, type PartElement } from './netlistEdges';
+import { createBoard, layDrivers, layRest, openReturns } from './railBoard';
 import {
   designSchema,
   firstPair,
   type Bridge,
   type Design,
-  type NodeRef,
   type TerminalPair,
 } from '@/core/document/schema';
 
@@ -76,146 +76,30 @@ export function railsFromNetlist(
       !drivers.has(one.name) &&
       !amps.outputs.has(one),
   );
-  let edges = reduced(partElements, keep);
+  const ids = new Map(partElements.map((element) => [element.name, newId()]));
+  const edges = reduced(partElements, keep);
   for (const loop of edges.filter(({ a, b }) => a === b))
     for (const { element } of leavesOf(loop))
       warnings.push(`${element.name} has both ends at one place and was ignored.`);
-  edges = edges.filter(({ a, b }) => a !== b);
-
-  const rails: Rail[] = [];
-  const bridges: { readonly edge: Edge; readonly a: NodeRef; readonly b: NodeRef }[] = [];
-  const ids = new Map(partElements.map((element) => [element.name, newId()]));
-  const idOf = (edge: Edge) => ids.get(leavesOf(edge)[0].element.name)!;
-  /** Where the nodes that are laid already can be named. */
-  const places = new Map<string, NodeRef>(
-    amps.pairs.map(({ node, pair }) => [node, { kind: 'terminals', pairId: pair.id }]),
+  const board = createBoard(
+    edges.filter(({ a, b }) => a !== b),
+    amps.pairs,
+    ids,
+    newId,
   );
+  const unreached = [
+    ...layDrivers(board, loads, drivers, design),
+    ...layRest(board).flatMap((edge) => leavesOf(edge).map(({ element }) => element)),
+  ];
+  for (const { name } of unreached) warnings.push(`${name} is not reached by any amplifier.`);
+  openReturns(board);
 
-  const startRail = (name: string, startNode: string): Rail => {
-    const from = places.get(startNode)!;
-    const rail = { id: newId(), name, from, startNode, back: ground, ends: [], items: [] };
-    rails.push(rail);
-    return rail;
-  };
-  /** Takes an edge, seen from either end, from those that are left. */
-  const take = (edge: Edge): void => {
-    const [{ element }] = leavesOf(edge);
-    edges = edges.filter((one) => !leavesOf(one).some((leaf) => leaf.element === element));
-  };
-  /** Lays an edge along a rail; members in series follow each other. */
-  const layAlong = (rail: Rail, edge: Edge): void => {
-    take(edge);
-    for (const one of edge.kind === 'join' && edge.join === 'series' ? edge.members : [edge]) {
-      rail.items.push({ edge: one, place: 'series', node: one.b });
-      if (!places.has(one.b)) places.set(one.b, { kind: 'after', partId: idOf(one) });
-    }
-  };
-  const hangOn = (rail: Rail, node: string, edge: Edge): void => {
-    const own = edge.a === node ? edge : ifReversed(edge);
-    const behind = rail.items.findLastIndex((item) => item.node === node) + 1;
-    const beside = own.kind === 'join' && own.join === 'parallel' ? own.members : [own];
-    rail.items.splice(
-      behind,
-      0,
-      ...beside.map((one) => ({ edge: one, place: 'shunt' as const, node })),
-    );
-  };
-
-  for (const rest = new Set(loads); rest.size > 0;) {
-    const routes = routesFrom(new Set(places.keys()), edges);
-    const reach = [...rest].flatMap((load) =>
-      [
-        { load, hot: load.a, cold: load.b, isTurned: false },
-        { load, hot: load.b, cold: load.a, isTurned: true },
-      ].filter(({ hot }) => hot !== ground && routes.has(hot)),
-    );
-    if (reach.length === 0) {
-      for (const { name } of rest) warnings.push(`${name} is not reached by any amplifier.`);
-      break;
-    }
-    const { load, hot, cold, isTurned } = reach.reduce((best, one) =>
-      routes.get(one.hot)!.length < routes.get(best.hot)!.length ? one : best,
-    );
-    rest.delete(load);
-    const end = {
-      driverId: drivers.get(load.name)!,
-      polarity: isTurned ? ('reversed' as const) : ('normal' as const),
-    };
-    const beside = rails.find(
-      ({ items, startNode, back }) => back === cold && (items.at(-1)?.node ?? startNode) === hot,
-    );
-    if (beside && cold !== ground) {
-      beside.ends = [...beside.ends, end];
-      continue;
-    }
-    if (cold !== ground && places.has(cold))
-      throw problem(
-        'netlist_driver_between_rails',
-        load.name,
-        `${load.name} lies between two rails.`,
-        'A driver hangs from a rail to ground, or is upon the rail below it.',
-        'Connect one of its ends to ground, or take it for a part.',
-      );
-    const route = routes.get(hot)!;
-    const driver = design.drivers.find(({ id }) => id === end.driverId);
-    const rail = startRail(driver?.name ?? load.name, route[0]?.a ?? hot);
-    route.forEach((edge) => layAlong(rail, edge));
-    rail.ends = [end];
-    rail.back = cold;
-    if (cold !== ground) places.set(cold, { kind: 'return', wayId: rail.id });
-  }
-
-  const isOn = (rail: Rail, node: string) =>
-    rail.startNode === node || rail.items.some((item) => item.node === node);
-  const isLaid = (node: string) => node === ground || places.has(node);
-  for (;;) {
-    const edge = edges.find(({ a, b }) => isLaid(a) && isLaid(b));
-    if (edge) {
-      const ways = [edge, ifReversed(edge)];
-      const hanging = ways.flatMap((one) =>
-        rails.flatMap((rail) => (rail.back === one.b && isOn(rail, one.a) ? [{ rail, one }] : [])),
-      );
-      take(edge);
-      const [found] = hanging;
-      if (found) hangOn(found.rail, found.one.a, found.one);
-      else if (ways.some(({ b }) => b === ground)) {
-        const one = edge.b === ground ? edge : ifReversed(edge);
-        hangOn(startRail(`Branch ${rails.length + 1}`, one.a), one.a, one);
-      } else bridgeOver(edge);
-      continue;
-    }
-    const next = edges
-      .flatMap((one) => [one, ifReversed(one)])
-      .find(({ a, b }) => places.has(a) && !isLaid(b));
-    if (!next) break;
-    layAlong(startRail(`Branch ${rails.length + 1}`, next.a), next);
-  }
-  for (const edge of edges)
-    for (const { element } of leavesOf(edge))
-      warnings.push(`${element.name} is not reached by any amplifier.`);
-
-  /** Single parts lie between their places; of several in series all but the last start from a rail of their own. */
-  function bridgeOver(edge: Edge): void {
-    if (edge.kind === 'leaf')
-      bridges.push({ edge, a: places.get(edge.a)!, b: places.get(edge.b)! });
-    else if (edge.join === 'parallel') edge.members.forEach(bridgeOver);
-    else {
-      const rail = startRail(`Branch ${rails.length + 1}`, edge.a);
-      edge.members.slice(0, -1).forEach((member) => layAlong(rail, member));
-      bridgeOver(edge.members[edge.members.length - 1]);
-    }
-  }
-
-  // A return that nothing starts from would count as ground.
-  for (const { id, name, back } of rails.slice())
-    if (back !== ground && !rails.some(({ from }) => from.kind === 'return' && from.wayId === id))
-      startRail(`Under ${name}`, back);
-
+  const { rails, bridges } = board;
   const maker = createMaker(ids, losses);
   const orderOf = ({ ends }: Rail) =>
     ends.length > 0 ? [...drivers.values()].indexOf(ends[0].driverId) : Infinity;
   const ways = rails
-    .sort((one, other) => (orderOf(one) === orderOf(other) ? 0 : orderOf(one) - orderOf(other)))
+    .toSorted((one, other) => (orderOf(one) === orderOf(other) ? 0 : orderOf(one) - orderOf(other)))
     .map((rail) => maker.way(rail, newId));
   const made: Bridge[] = bridges.map(({ edge, a, b }) => ({
     part: maker.part(leavesOf(edge)[0], 'series', null),
@@ -305,19 +189,6 @@ function amplifiers(sources: readonly Source[], elements: readonly Element[], de
     outputs: new Set<Element>(isOneKind ? behind.flatMap(({ output }) => output ?? []) : []),
     amplifier: { volts, outputOhms: isOneKind ? outputOhms : 0, cableOhms: 0 },
   };
-}
-
-/** Shortest route of edges to every node that can be reached from some, not through ground; breadth first. */
-function routesFrom(starts: ReadonlySet<string>, edges: readonly Edge[]): Map<string, Edge[]> {
-  const routes = new Map<string, Edge[]>([...starts].map((node) => [node, []]));
-  for (const node of routes.keys())
-    for (const edge of edges) {
-      if (edge.a !== node && edge.b !== node) continue;
-      const along = edge.a === node ? edge : ifReversed(edge);
-      if (along.b === ground || routes.has(along.b)) continue;
-      routes.set(along.b, [...routes.get(node)!, along]);
-    }
-  return routes;
 }
 
 /** The document, or the first thing that the schema finds. */

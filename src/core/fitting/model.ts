@@ -14,23 +14,12 @@ import type { Goal } from './goal';
 import type { FitInputs } from './inputs';
 import { noPartLimits } from './limits';
 import { createPlayback } from './playback';
-import {
-  equivalentTerm,
-  heatTerm,
-  driversTerm,
-  levelTerm,
-  loadTerm,
-  lowsTerm,
-  meanAt,
-  onAxisTerm,
-  outlayAt,
-  outlayTerm,
-  trackingTerm,
-  wayTerm,
-  windowTerm,
-  type Played,
-  type Slopes,
-} from './terms';
+import { equivalentTerm, loadTerm } from './terms/load';
+import { heatTerm, outlayAt, outlayTerm } from './terms/means';
+import { driversTerm, levelTerm } from './terms/level';
+import { lowsTerm, onAxisTerm, wayTerm, windowTerm } from './terms/response';
+import { meanAt, type Played, type Slopes } from './terms/term';
+import { trackingTerm } from './terms/tracking';
 import type { Variable } from './variables';
 
 /** Residuals of a design over the logarithms of its free values, with their exact derivatives. */

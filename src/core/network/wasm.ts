@@ -3,6 +3,8 @@
  * Everything runs over pairs of doubles (f64x2), at addresses `running offset + constant`.
  */
 
+import { Bytes, bytesOf, moduleBytes, opcode, valueType } from './wasmBytes';
+
 /** The part of the global that is used; the core is compiled without the DOM's types. */
 declare const WebAssembly: {
   readonly Memory: new (limits: { readonly initial: number }) => WasmMemory;
@@ -59,47 +61,6 @@ const vector = {
   divide: 0xf3,
 } as const;
 
-/** Bytes that are written one after the other; grows as needed. */
-class Bytes {
-  private room = new Uint8Array(16_384);
-  length = 0;
-
-  byte(value: number): void {
-    if (this.length === this.room.length) {
-      const larger = new Uint8Array(2 * this.length);
-      larger.set(this.room);
-      this.room = larger;
-    }
-    this.room[this.length++] = value;
-  }
-  /** A whole number of 0 or more, seven bits to a byte (LEB128). */
-  number(value: number): void {
-    let rest = value;
-    while (rest > 0x7f) {
-      this.byte((rest & 0x7f) | 0x80);
-      rest >>>= 7;
-    }
-    this.byte(rest);
-  }
-  all(bytes: readonly number[] | Uint8Array): void {
-    for (const byte of bytes) this.byte(byte);
-  }
-  /** With the length before it. */
-  counted(bytes: Uint8Array): void {
-    this.number(bytes.length);
-    this.all(bytes);
-  }
-  written(): Uint8Array {
-    return this.room.subarray(0, this.length);
-  }
-}
-
-const bytesOf = (write: (bytes: Bytes) => void): Uint8Array => {
-  const bytes = new Bytes();
-  write(bytes);
-  return bytes.written();
-};
-
 /** Locals of every function: its two parameters, the running offset, the offset from the first parameter. */
 const local = { first: 0, second: 1, offset: 2, fromFirst: 3, vectors: 4 } as const;
 type Pointer = 'offset' | 'fromFirst';
@@ -111,15 +72,15 @@ export class Code {
   private used = 0;
 
   vector(instruction: number): void {
-    this.bytes.byte(0xfd);
+    this.bytes.byte(opcode.vector);
     this.bytes.number(instruction);
   }
   get(index: number): void {
-    this.bytes.byte(0x20);
+    this.bytes.byte(opcode.localGet);
     this.bytes.number(index);
   }
   set(index: number): void {
-    this.bytes.byte(0x21);
+    this.bytes.byte(opcode.localSet);
     this.bytes.number(index);
   }
   /** Alignment hint of eight bytes, then the offset. */
@@ -184,8 +145,7 @@ export const load =
 export const loadScalar =
   (address: number): Vector =>
   (code) => {
-    code.bytes.byte(0x41);
-    code.bytes.byte(0);
+    code.bytes.all([opcode.constantI32, 0]);
     code.vector(vector.loadSplat);
     code.place(address);
   };
@@ -241,51 +201,27 @@ export interface WasmRoutine {
 function functionBytes({ body }: WasmRoutine): Uint8Array {
   const code = new Code();
   const { bytes } = code;
-  bytes.all([0x03, 0x40]);
+  bytes.all([opcode.loop, valueType.none]);
   code.get(local.offset);
   code.get(local.first);
-  bytes.byte(0x6a);
+  bytes.byte(opcode.addI32);
   code.set(local.fromFirst);
   body(code);
   code.get(local.offset);
   // A signed number in two bytes.
-  bytes.all([0x41, (pairs * pairBytes) | 0x80, 0, 0x6a, 0x22, local.offset]);
+  const roundBytes = [(pairs * pairBytes) | 0x80, 0];
+  bytes.all([opcode.constantI32, ...roundBytes, opcode.addI32, opcode.localTee, local.offset]);
   code.get(local.second);
-  bytes.all([0x49, 0x0d, 0, 0x0b, 0x0b]);
+  const innermost = 0;
+  bytes.all([opcode.lessThanUnsignedI32, opcode.branchIf, innermost, opcode.end, opcode.end]);
   return bytesOf((whole) => {
-    // Two groups of locals: running numbers, vectors.
-    whole.all([2, 2, 0x7f]);
+    // Two groups of locals: two running numbers, and the vectors.
+    whole.all([2, 2, valueType.i32]);
     whole.number(code.vectorCount);
-    whole.byte(0x7b);
+    whole.byte(valueType.v128);
     whole.all(bytes.written());
   });
 }
-
-const text = (words: string) => [words.length, ...[...words].map((letter) => letter.charCodeAt(0))];
-
-/** A module of routines over one memory that it imports. */
-const moduleBytes = (routines: readonly WasmRoutine[], pages: number): Uint8Array =>
-  bytesOf((whole) => {
-    const section = (id: number, write: (bytes: Bytes) => void) => {
-      whole.byte(id);
-      whole.counted(bytesOf(write));
-    };
-    whole.all([0, 0x61, 0x73, 0x6d, 1, 0, 0, 0]);
-    section(1, (bytes) => bytes.all([1, 0x60, 2, 0x7f, 0x7f, 0]));
-    section(2, (bytes) => {
-      bytes.all([1, ...text('m'), ...text('m'), 2, 0]);
-      bytes.number(pages);
-    });
-    section(3, (bytes) => bytes.all([routines.length, ...routines.map(() => 0)]));
-    section(7, (bytes) => {
-      bytes.byte(routines.length);
-      routines.forEach(({ name }, i) => bytes.all([...text(name), 0, i]));
-    });
-    section(10, (bytes) => {
-      bytes.byte(routines.length);
-      for (const routine of routines) bytes.counted(functionBytes(routine));
-    });
-  });
 
 /**
  * Compiles routines over a memory of their own.
@@ -298,7 +234,12 @@ export function compileRoutines<Name extends string>(
 ): { readonly memory: ArrayBuffer; readonly run: Readonly<Record<Name, WasmFunction>> } {
   const pages = Math.ceil(bytes / pageBytes);
   const memory = new WebAssembly.Memory({ initial: pages });
-  const compiled = new WebAssembly.Module(moduleBytes(routines, pages));
+  const compiled = new WebAssembly.Module(
+    moduleBytes(
+      routines.map((routine) => ({ name: routine.name, bytes: functionBytes(routine) })),
+      pages,
+    ),
+  );
   const { exports } = new WebAssembly.Instance(compiled, { m: { m: memory } });
   return { memory: memory.buffer, run: exports };
 }
