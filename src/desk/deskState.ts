@@ -48,12 +48,12 @@ export interface DeskState {
   readonly preview: Preview | null;
 }
 
-export interface Preview extends Outcome {
+interface Preview extends Outcome {
   readonly design: Design;
 }
 
 /** A saved state with its curves and verdicts. */
-export interface Pinned extends Preview {
+interface Pinned extends Preview {
   readonly revision: number;
 }
 

@@ -1,7 +1,7 @@
 import type { Design } from '@/core/document/schema';
 
 /** One step that can be taken back. Documents share what did not change, so a step costs little. */
-export interface UndoEntry {
+interface UndoEntry {
   readonly before: Design;
   readonly after: Design;
   /** What was done, for the undo button: "set C4". */

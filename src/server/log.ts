@@ -202,7 +202,7 @@ const noVersion = (number: number) =>
   );
 
 /** What was written was made from an annotation that is no longer the newest. */
-export interface AnnotationConflict {
+interface AnnotationConflict {
   readonly conflict: VersionSummary;
 }
 
@@ -266,7 +266,7 @@ const pageBytes = 4 * 2 ** 20;
 const pageVersions = 500;
 
 /** A page of a log on its way out. */
-export interface ExportedPage {
+interface ExportedPage {
   readonly versions: readonly ExportedVersion[];
   /** Number after which the next page begins; null at the end. */
   readonly after: number | null;

@@ -91,7 +91,7 @@ export interface LibraryRow extends Model<
   deletedAt: CreationOptional<Date | null>;
 }
 
-export interface MeasurementRow extends Model<
+interface MeasurementRow extends Model<
   InferAttributes<MeasurementRow>,
   InferCreationAttributes<MeasurementRow>
 > {
@@ -124,7 +124,7 @@ export interface SearchRow extends Model<
   updatedAt: CreationOptional<Date>;
 }
 
-export interface SearchTryRow extends Model<
+interface SearchTryRow extends Model<
   InferAttributes<SearchTryRow>,
   InferCreationAttributes<SearchTryRow>
 > {

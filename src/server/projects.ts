@@ -18,7 +18,7 @@ import { models, type ProjectRow } from './models';
 import { endSearches } from './searches';
 
 /** A save was based on a revision that is no longer the newest. */
-export interface SaveConflict {
+interface SaveConflict {
   readonly conflict: StoredProject;
 }
 

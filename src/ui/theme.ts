@@ -29,7 +29,7 @@ export const theme = {
 export type Theme = typeof theme;
 
 /** Line styles of curves, told apart by hue and dash; safe for colour-blind eyes in this order. */
-export const curveStyles = [
+const curveStyles = [
   { colour: 'var(--curve-1)', dash: '7 4' },
   { colour: 'var(--curve-2)', dash: '2 3' },
   { colour: 'var(--curve-3)', dash: '9 3 2 3' },

@@ -1,4 +1,4 @@
-import { useState, type KeyboardEvent } from 'react';
+import { useState } from 'react';
 import { cutText } from '@/core/text';
 
 interface TextDraftSetup {
@@ -11,6 +11,12 @@ interface TextDraftSetup {
   readonly mayBeEmpty?: boolean;
   /** Whether Enter is a line of its own; then only leaving the field takes the text over. */
   readonly hasLines?: boolean;
+}
+
+/** A key in a text field, which goes no farther unless it is told to. */
+interface DraftKey {
+  readonly key: string;
+  continuePropagation(): void;
 }
 
 /** What is being typed into a field for text: Enter or leaving the field takes it over, Escape restores a short text. */
@@ -31,13 +37,14 @@ export function useTextDraft({
     value: draft ?? value,
     onChange: setDraft,
     onBlur: take,
-    onKeyDown: (event: KeyboardEvent) => {
-      if (event.key === 'Enter' && !hasLines) take();
-      if (event.key !== 'Escape' || draft === null) return;
+    onKeyDown: (event: DraftKey) => {
+      if (event.key === 'Escape' && draft !== null && !hasLines) {
+        setDraft(null);
+        return;
+      }
       // A text of some lines is too much to be thrown away by the key that closes what it is in.
-      if (hasLines) return take();
-      event.stopPropagation();
-      setDraft(null);
+      if (event.key === (hasLines ? 'Escape' : 'Enter')) take();
+      event.continuePropagation();
     },
   };
 }

@@ -13,7 +13,7 @@ import type { ExploreService } from './explore.worker';
 import { unwrap } from './result';
 import { startService, type WorkerService } from './startService';
 
-export interface SearchListener {
+interface SearchListener {
   readonly onStage: (progress: ExploreProgress) => void;
   /** Networks of the present stage that were fitted, and how many there are. */
   readonly onProgress: (done: number, of: number) => void;

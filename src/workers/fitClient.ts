@@ -27,7 +27,7 @@ export interface FitWish {
   readonly limits: PartLimits;
 }
 
-export interface FitListener {
+interface FitListener {
   readonly onBetter: (state: FitState) => void;
   /** Share of the starts that were followed. */
   readonly onProgress: (share: number) => void;

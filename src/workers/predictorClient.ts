@@ -36,7 +36,7 @@ export interface Verdicts {
 }
 
 /** Where answers go: curves at once, verdicts a moment later. */
-export interface PredictorListener {
+interface PredictorListener {
   readonly onCurves: (curves: Curves) => void;
   readonly onVerdicts: (verdicts: Verdicts) => void;
   readonly onFailure: (message: string) => void;

@@ -113,7 +113,7 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   await page.getByRole('button', { name: 'Add a step' }).click();
   await page.getByRole('menuitem', { name: 'Interpolation' }).click();
   await expect(page.locator('[data-mark="an artefact of the room"]')).toBeAttached();
-  await page.getByRole('checkbox', { name: 'Bridge in use' }).focus();
+  await page.getByRole('checkbox', { name: 'Interpolation in use' }).focus();
   await page.keyboard.press('Space');
   await expect(page.locator('[data-mark="an artefact of the room"]')).toBeHidden();
 });

@@ -68,10 +68,10 @@ test('the brief is answered by keyboard alone, and its promises wait for drivers
   await expect(promise(page, 'lowest-impedance')).toContainText('needs drivers');
   await expect(promise(page, 'seat-level')).toContainText('needs drivers');
   await page.keyboard.press('Escape');
-  // Ranking by keys: reach gives way before money.
-  await page.getByRole('row', { name: /^reach/ }).focus();
+  // Ranking by keys: F3 gives way before money.
+  await page.getByRole('row', { name: /^F3/ }).focus();
   await page.keyboard.press('Alt+ArrowUp');
-  await expect(page.getByRole('row').first()).toContainText('reach');
+  await expect(page.getByRole('row').first()).toContainText('F3');
   await expectSaved(page);
   const id = /\/p\/([0-9a-f-]+)\//.exec(page.url())![1];
   const { document } = await stored(page, id);
@@ -246,10 +246,10 @@ test('what gives way first is ranked by dragging, and a target point is dragged'
   await page.waitForURL(/brief$/);
   const rows = page.getByRole('row');
   await expect(rows.first()).toContainText('money');
-  await page.getByRole('row', { name: /^reach/ }).dragTo(rows.first(), {
+  await page.getByRole('row', { name: /^F3/ }).dragTo(rows.first(), {
     targetPosition: { x: 60, y: 2 },
   });
-  await expect(rows.first()).toContainText('reach');
+  await expect(rows.first()).toContainText('F3');
   await page.getByRole('button', { name: /Shape$/ }).click();
   await page.getByRole('option', { name: 'drawn by points' }).click();
   const point = page.getByRole('slider', { name: 'Point 3 of the target' });

@@ -59,7 +59,7 @@ test('a driver goes through the library and a file into other projects', async (
   await expect(page.getByText(/broken\.zip: The archive can’t be unpacked/)).toBeVisible();
   await file.setInputFiles({ name: 'd.driver.zip', mimeType: 'application/zip', buffer });
   await expect(entry.getByRole('row')).toHaveCount(3);
-  await page.getByRole('button', { name: `Bring Midrange of ${name} into this project` }).click();
+  await page.getByRole('button', { name: `Add Midrange of ${name} to this project` }).click();
   await expect(
     page.getByText('Midrange is in this project now, with 2 measurements.'),
   ).toBeVisible();

@@ -27,7 +27,7 @@ test('parts are joined, moved, left out, locked and taken apart by keyboard alon
   await page.keyboard.press('Alt+ArrowLeft');
   await expect(undo(page)).toHaveAccessibleName('Undo: move C3');
   await page.keyboard.press('x');
-  await expect(part(page, 'C3')).toHaveAccessibleName(/left out/);
+  await expect(part(page, 'C3')).toHaveAccessibleName(/excluded/);
   await page.keyboard.press('x');
   await page.keyboard.press('k');
   await expect(part(page, 'C3')).toHaveAccessibleName(/locked/);
@@ -128,10 +128,10 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   await write('worth of a part', '1 dB');
   await page.getByRole('button', { name: 'Exclude parts that hardly matter' }).click();
   await expect(page.getByText(/^Excluded, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
-  await expect(part(page, 'R3')).toHaveAccessibleName(/left out/);
+  await expect(part(page, 'R3')).toHaveAccessibleName(/excluded/);
   await expect(undo(page)).toHaveAccessibleName(/^Undo: leave out .*R3/);
   await undo(page).click();
-  await expect(part(page, 'R3')).not.toHaveAccessibleName(/left out/);
+  await expect(part(page, 'R3')).not.toHaveAccessibleName(/excluded/);
   await undo(page).click();
   await expectDrawn(page, start, true);
   await expectSaved(page);
@@ -249,7 +249,7 @@ test('textbook beginnings are put on a rail, and can be undone', async ({ page }
   const id = await openDemo(page);
   const start = await settled(page, 'sum');
   await page.getByRole('button', { name: /^Midrange: Midrange/ }).click();
-  await expect(page.getByText(/Takes over from Woofer at [\d.]+ Hz, \d+° apart/)).toBeVisible();
+  await expect(page.getByText(/Crosses over from Woofer at [\d.]+ Hz, \d+° apart/)).toBeVisible();
   await expect(page.getByText(/Hands over to Tweeter at [\d.]+ kHz/)).toBeVisible();
   const points = page.getByRole('list', { name: 'Starting points for Midrange' });
   for (const label of [

@@ -11,7 +11,7 @@ const folder = 'demo/reading-room';
 
 /** Takes something out and gives the text of the file. */
 async function takeOut(page: Page, item: string): Promise<Buffer> {
-  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('menuitem', { name: item }).click(),

@@ -58,7 +58,7 @@ for (const table of ['light', 'dark'] as const) {
       await expect(page.getByRole('dialog')).toBeVisible();
       await expectAccessible(page);
       await page.keyboard.press('Escape');
-      await page.getByRole('button', { name: 'Export' }).click();
+      await page.getByRole('button', { name: 'Export', exact: true }).click();
       await expect(page.getByRole('menu')).toBeVisible();
       await expectAccessible(page);
       await page.keyboard.press('Escape');

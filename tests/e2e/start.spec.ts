@@ -97,7 +97,7 @@ test('killed outright, it is recovered by the next start with all its data, and 
   const { output, seconds } = await start(/is ready/);
   expect(output).not.toContain('Making');
   expect(output).not.toContain('taken by another program');
-  expect(await names()).toEqual(['The Reading Room', 'The Reading Room 2']);
+  expect(await names()).toEqual(['The Reading Room 2', 'The Reading Room']);
   // The limit only tells a start from a build; it says nothing about speed.
   expect(seconds).toBeLessThan(60);
 });

@@ -66,7 +66,7 @@ export const wantedSineDb = ({ loudnessDb, headroomDb }: Brief): number | null =
   loudnessDb === null ? null : loudnessDb + Math.max(0, (headroomDb ?? 0) - sineCrestDb);
 
 /** A way to drive the speaker, invented by us. */
-export interface AmplifierPreset {
+interface AmplifierPreset {
   readonly id: string;
   readonly name: string;
   readonly ratedWatts: number;

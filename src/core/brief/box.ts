@@ -22,7 +22,7 @@ export const netLitresOf = ({ widthMm, heightMm, depthMm }: Brief): number | nul
     : netLitres(widthMm, heightMm, depthMm);
 
 /** A driver in a closed box, without fill. */
-export interface ClosedBox {
+interface ClosedBox {
   readonly litres: number;
   /** Resistance of amplifier, cable and coils before the driver, Ω, and what it makes of the driver's Q. */
   readonly seriesOhms: number;

@@ -5,7 +5,7 @@ import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { hertz, watts } from './consequence';
 
 /** What a driver has to bear, in words. */
-export interface ToldLoad {
+interface ToldLoad {
   /** `moves up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
   readonly text: string;
   /** The same without limits: `moves up to ±1.2 mm and takes 3.4 W`. */

@@ -5,14 +5,14 @@ import { flipped, leavesOf, type Edge } from './netlistEdges';
 import type { Rail } from './netlistParts';
 
 /** An edge between two places, of no rail. */
-export interface LaidBridge {
+interface LaidBridge {
   readonly edge: Edge;
   readonly a: NodeRef;
   readonly b: NodeRef;
 }
 
 /** Rails while they are laid: what is laid, and what is left of the netlist. */
-export interface RailBoard {
+interface RailBoard {
   readonly rails: readonly Rail[];
   readonly bridges: readonly LaidBridge[];
   /** Where the nodes that are laid already can be named. */

@@ -13,7 +13,7 @@ import {
 } from '@/core/document/schema';
 
 /** A design with the network of a netlist, and what of it could not be taken over. */
-export interface LaidOutNetlist {
+interface LaidOutNetlist {
   readonly design: Design;
   readonly warnings: readonly string[];
 }

@@ -12,7 +12,7 @@ export interface Wiring {
   readonly nodeOf: (node: NodeRef) => string;
 }
 
-export interface WiredWay {
+interface WiredWay {
   readonly way: Way;
   /** Positions with a part that is in the circuit, and the nodes that each joins. */
   readonly positions: readonly (Position & { readonly a: string; readonly b: string })[];

@@ -61,7 +61,7 @@ export const kindsOfParts = Object.keys(partKinds) as PartKind[];
 type LossyPart = Extract<Part, { seriesOhms: number }>;
 
 /** What all kinds of parts share. */
-export type PartBase = Omit<Extract<Part, { kind: 'resistor' }>, 'kind' | 'ohms'>;
+type PartBase = Omit<Extract<Part, { kind: 'resistor' }>, 'kind' | 'ohms'>;
 
 /** A part of a kind with its value; a resistor has no series resistance. */
 export function makePart(base: PartBase, kind: PartKind, value: number, seriesOhms: number): Part {

@@ -2,7 +2,7 @@ import type { WayId } from '@/core/fields';
 import type { Design, Measurement } from './schema';
 
 /** Where the curves of a way come from, in words. */
-export interface Provenance {
+interface Provenance {
   readonly wayId: WayId;
   readonly wayName: string;
   /** Each of response and impedance: the file, when it was read, what is done to it. */

@@ -1,7 +1,7 @@
 import type { Target } from './briefSchema';
 
 /** A target curve with a name; its band is set by the designer. */
-export interface HouseTarget {
+interface HouseTarget {
   readonly name: string;
   readonly why: string;
   readonly shape:

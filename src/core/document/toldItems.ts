@@ -269,7 +269,7 @@ export function settings(design: Design): Item[] {
 }
 
 /** What no section above speaks of: nothing today, and what a later schema adds. */
-export function untold(design: Design): unknown {
+function untold(design: Design): unknown {
   const told: ReadonlySet<string> = new Set<keyof Design>([
     ...(['format', 'version', 'name', 'variant', 'brief', 'target', 'promises'] as const),
     ...(['airTemperatureC', 'amplifier', 'terminals', 'isJoined', 'listeningDistanceMm'] as const),

@@ -1,12 +1,12 @@
 /** Figures of a driver: resonance, Q's, and the compliance of its suspension as a volume. */
-export interface ResonanceFigures {
+interface ResonanceFigures {
   readonly fsHz: number | null;
   readonly qms: number | null;
   readonly qes: number | null;
 }
 
 /** A closed box in which a driver seems to have been measured. */
-export interface MeasuredInBox {
+interface MeasuredInBox {
   /** Resonance in the box over that in free air; Q rises by the same. */
   readonly ratio: number;
   /** Volume of the box, litres; null while Vas is not known. */

@@ -14,7 +14,7 @@ export interface DriverFigures {
 }
 
 /** What moves and what drives it; null where the figures do not tell. */
-export interface Motor {
+interface Motor {
   readonly mmsKg: number | null;
   readonly cmsMPerN: number | null;
   readonly blTm: number | null;

@@ -4,7 +4,7 @@ import { motorOf, totalQ, type DriverFigures } from './motor';
 import { frequencyOfKa } from '@/core/radiation/piston';
 
 /** What follows from the figures of a data sheet; null where a figure is missing. */
-export interface SheetFigures {
+interface SheetFigures {
   readonly qts: number | null;
   readonly vasLitres: number | null;
   readonly mmsG: number | null;

@@ -4,7 +4,7 @@ import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { withoutMember } from './switches';
 
 /** The design with every part edited; ways and bridges whose parts stay the same are shared. */
-export function editedParts(design: Design, edit: (part: Part) => Part): Design {
+function editedParts(design: Design, edit: (part: Part) => Part): Design {
   const each = (parts: readonly Part[]): Part[] | null => {
     const next = parts.map(edit);
     return next.some((part, i) => part !== parts[i]) ? next : null;

@@ -14,7 +14,7 @@ import {
 } from '@/core/document/schema';
 
 /** How something is in the document now, as a setting of a switch; null when it is not there. */
-export function settingNow(
+function settingNow(
   design: Design,
   kind: SwitchSetting['kind'],
   id: string,
@@ -158,7 +158,7 @@ export const memberOf = (
   );
 
 /** One position of one switch, with all other switches as they are chosen. */
-export interface Alternative {
+interface Alternative {
   readonly positionId: string;
   /** "Treble: soft". */
   readonly name: string;

@@ -9,7 +9,7 @@ import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { variablesOf, type Variable } from './variables';
 
-export interface RoundingSettings {
+interface RoundingSettings {
   readonly series: Buyable;
   readonly shouldStop?: () => boolean;
   readonly onBetter?: (state: FitState) => void;

@@ -11,7 +11,7 @@ import { createFitModel, type FitFigures } from './model';
 import { variablesOf } from './variables';
 
 /** A part that went, and what the network came to without it. */
-export interface Omission {
+interface Omission {
   readonly partId: PartId;
   readonly partName: string;
   /** Rise of the cost, dB; negative where the rest does better alone. */
@@ -28,7 +28,7 @@ export interface FewerResult {
   readonly after: { readonly cost: number; readonly figures: FitFigures };
 }
 
-export interface FewerSettings {
+interface FewerSettings {
   /** Each part that stays is worth at least this much of the cost, dB. */
   readonly worthDb: number;
   readonly shouldStop?: () => boolean;

@@ -29,7 +29,7 @@ export interface FitResult extends FitState {
   readonly startCount: number;
 }
 
-export interface FitSettings {
+interface FitSettings {
   readonly seed: number;
   /** Numbers of the starts to follow; 0 is the design as it is, others are drawn from the seed. */
   readonly starts: readonly number[];
@@ -99,7 +99,7 @@ function startOf({ start, lower, upper }: FitModel, seed: number, number: number
   );
 }
 
-export interface Fitter {
+interface Fitter {
   /** Cost of values, by fourth powers. */
   readonly costOf: (logValues: Float64Array) => number;
   readonly follow: (

@@ -44,7 +44,7 @@ export interface Goal {
 }
 
 /** What drivers may take, each as a reserve: the limit over what is borne. */
-export interface DriverAims {
+interface DriverAims {
   readonly power: (Aim & { readonly least: number; readonly driveVolts: number }) | null;
   /** Excursion at a long-term level at the seat: the voltage that it takes is this one at a mean level of 0 dB, and falls with it. */
   readonly excursion: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;

@@ -16,7 +16,7 @@ const ratesSchema = z.strictObject({
 });
 
 /** What a designer asks of the parts beside the promises, which wait for ratings and prices. */
-export const partLimitsSchema = z.strictObject({
+const partLimitsSchema = z.strictObject({
   /** Heat of any resistor under programme at the amplifier's power, watts. */
   mostWatts: positive.max(1e4).nullable(),
   /** Cost of all parts of the network, at the rates. */

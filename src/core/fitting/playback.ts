@@ -77,7 +77,7 @@ export interface StrainPlayback {
 }
 
 /** What is worked out besides response on axis and load; each costs time. */
-export interface PlaybackWishes {
+interface PlaybackWishes {
   readonly wantsWindow: boolean;
   readonly wantsHeat: boolean;
   readonly wantsStrain: boolean;

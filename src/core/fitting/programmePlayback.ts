@@ -12,7 +12,7 @@ export interface SquarePlayback {
 }
 
 /** A voltage, by the number of its probe, and the weight of its square at each frequency. */
-export interface WeightedProbe {
+interface WeightedProbe {
   readonly probe: number;
   readonly weight: Float64Array;
 }

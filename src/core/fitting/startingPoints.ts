@@ -16,7 +16,7 @@ import {
 } from './prototypes';
 
 /** A part that a starting point asks for, without a name yet. */
-export interface PartWish {
+interface PartWish {
   readonly place: Place;
   readonly kind: Part['kind'];
   /** Ω, H or F. */
@@ -31,7 +31,7 @@ export interface StartingPoint {
   readonly join: Group['join'] | null;
 }
 
-export interface FilterWish {
+interface FilterWish {
   readonly isHighPass: boolean;
   readonly alignment: Alignment;
   readonly order: FilterOrder;

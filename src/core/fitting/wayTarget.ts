@@ -46,7 +46,7 @@ export function countedPlaces(
 }
 
 /** How a way follows its target. */
-export interface WayTargetError {
+interface WayTargetError {
   /** The target at the level at which it fits best. */
   readonly targetDb: Float64Array;
   readonly rmsDb: number;

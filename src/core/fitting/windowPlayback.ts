@@ -7,7 +7,7 @@ export interface Voice extends GridSpectrum {
 }
 
 /** The mean energy over several directions, over frequency. */
-export interface WindowPlayback {
+interface WindowPlayback {
   readonly levelDb: Float64Array;
   /** Works it out from what the solver found. */
   evaluate(): void;

@@ -1,5 +1,5 @@
 /** Direction from which a response was measured: horizontal to the right, vertical up, degrees. */
-export interface NamedAngle {
+interface NamedAngle {
   readonly plane: 'horizontal' | 'vertical';
   readonly degrees: number;
   /** The name without what told the angle: files of one set share it. */

@@ -13,7 +13,7 @@ export interface Capture {
 }
 
 /** A capture as the two WAV files that any measuring program would have written. */
-export interface CaptureFiles {
+interface CaptureFiles {
   /** The reference first. */
   readonly files: readonly FileBytes[];
   /** Peak of the reference, dB re full scale: what a level in the response is relative to. */

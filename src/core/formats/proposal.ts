@@ -12,7 +12,7 @@ export interface ProposedDriver {
 }
 
 /** Whose each measurement seems to be; null where nothing tells. */
-export interface Proposal {
+interface Proposal {
   readonly drivers: readonly ProposedDriver[];
   readonly ownerOf: ReadonlyMap<string, string | null>;
 }
@@ -81,7 +81,7 @@ function joinStrays(groups: Map<string, { words: string; members: Measurement[] 
 }
 
 /** What a driver is given of its measurements. */
-export interface DriverSlots {
+interface DriverSlots {
   readonly responseId: MeasurementId | null;
   readonly impedanceId: MeasurementId | null;
   readonly offAxisIds: readonly string[];

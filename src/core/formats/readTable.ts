@@ -36,7 +36,7 @@ interface Row {
 }
 
 /** A column that the header does not call a phase, and that could be one. */
-export interface PossiblePhase {
+interface PossiblePhase {
   /** From 1, as people count. */
   readonly column: number;
   /** What is over it; empty when nothing does. */

@@ -2,14 +2,14 @@ import { Unzip, UnzipInflate, type UnzipFile } from 'fflate';
 import { problem, ProblemError } from '@/core/problem';
 
 /** Bounds of an archive: bytes as they really come out, whatever its directory says of them. */
-export interface ArchiveLimits {
+interface ArchiveLimits {
   readonly fileBytes: number;
   readonly entryCount: number;
   readonly entryBytes: number;
   readonly totalBytes: number;
 }
 
-export interface Archive {
+interface Archive {
   /** Contents of the entries that are asked for and there. */
   read(isWanted: (name: string) => boolean): Map<string, Uint8Array>;
 }

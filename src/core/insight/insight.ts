@@ -25,7 +25,7 @@ export interface PartInsight {
   readonly shorted: Failure | null;
 }
 
-export interface PartStress {
+interface PartStress {
   /** Rms voltage of the source under the programme that the brief means. */
   readonly driveVolts: number;
   /** Rms over the programme. */

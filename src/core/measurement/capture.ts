@@ -4,7 +4,7 @@ import { arrivalSeconds, deconvolved, windowed } from './impulse';
 import { exponentialSweep } from './sweep';
 
 /** How a sweep is played through a sound device. */
-export interface CaptureSweep {
+interface CaptureSweep {
   /** Peak below full scale, dB: 0 or less. */
   readonly levelDb: number;
   readonly seconds: number;

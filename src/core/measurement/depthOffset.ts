@@ -7,7 +7,7 @@ import { minimumPhase, type Tails } from './minimumPhase';
 import type { Samples } from './samples';
 
 /** A path by which one driver is farther from the microphone than another, and how well the data say so. */
-export interface OffsetCandidate {
+interface OffsetCandidate {
   /** Positive: B is farther from the microphone than A. */
   readonly offsetMm: number;
   /** Of the sum's level over the band, dB. */

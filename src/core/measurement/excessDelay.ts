@@ -4,7 +4,7 @@ import { minimumPhase, type Tails } from './minimumPhase';
 import type { Samples } from './samples';
 
 /** What is left of a phase when the minimum phase is taken away: a delay, and how well it fits. */
-export interface ExcessDelay {
+interface ExcessDelay {
   readonly seconds: number;
   /** Standard deviation of the phase from a pure delay, over the band. */
   readonly rmsDeg: number;

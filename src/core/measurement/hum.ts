@@ -1,7 +1,7 @@
 import { decibels } from '@/core/spectrum/level';
 
 /** Mains hum in a recording. */
-export interface Hum {
+interface Hum {
   readonly mainsHz: 50 | 60;
   /** Peak of the recording over the rms of the hum, dB. */
   readonly belowPeakDb: number;

@@ -11,7 +11,7 @@ export interface NearSource {
   readonly radiusMm: number;
 }
 
-export interface SpliceOptions {
+interface SpliceOptions {
   /** Middle of the join. */
   readonly atHz: number;
   /** Distance of the far-field microphone, for the piston's scale. */
@@ -20,7 +20,7 @@ export interface SpliceOptions {
   readonly stepWidthMm: number | null;
 }
 
-export interface Splice {
+interface Splice {
   readonly samples: Samples;
   /** Shift that joined the near field to the far field, after the piston's scale and the baffle step, dB. */
   readonly matchDb: number;

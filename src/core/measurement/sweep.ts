@@ -13,7 +13,7 @@ import {
 import type { Samples } from './samples';
 
 /** An exponential sweep: ln f rises evenly with time. */
-export interface SweepShape {
+interface SweepShape {
   readonly fromHz: number;
   readonly toHz: number;
   /** Time for a factor of e in frequency, s: T / ln(f₂/f₁). */
@@ -117,7 +117,7 @@ const usefulShare = 0.96;
 const openSeconds = 0.5;
 
 /** Window over an impulse: a gate after the arrival, or everything there is. */
-export function sweepWindow(impulse: Impulse, gateSeconds: number | null): TimeWindow {
+function sweepWindow(impulse: Impulse, gateSeconds: number | null): TimeWindow {
   const arrival = arrivalSeconds(impulse);
   return gateSeconds === null
     ? {
@@ -138,7 +138,7 @@ export interface Harmonic {
 }
 
 /** What a recording of a sweep says. */
-export interface SweepReading {
+interface SweepReading {
   readonly impulse: Impulse;
   readonly window: TimeWindow;
   readonly response: Samples;

@@ -12,7 +12,7 @@ export interface TimeViews {
   readonly decay: { readonly frequencyHz: Float64Array; readonly slices: readonly DecaySlice[] };
 }
 
-export interface DecaySlice {
+interface DecaySlice {
   readonly afterMs: number;
   /** dB re the highest level of the first slice. */
   readonly levelDb: Float64Array;

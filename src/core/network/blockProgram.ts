@@ -7,7 +7,7 @@ import type { NetworkPlan } from './plan';
 import { constant, load, or, overrun, compileRoutines } from './wasm';
 
 /** The routines of one topology, and views on their memory. */
-export interface BlockProgram {
+interface BlockProgram {
   /** At all frequencies of the sweep, rad/s. */
   readonly omega: Float64Array;
   readonly values: Float64Array;

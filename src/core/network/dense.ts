@@ -1,5 +1,5 @@
 /** Workspace for one complex system of n equations; fill it, then call `solve`. */
-export interface DenseSolver {
+interface DenseSolver {
   /** Row-major n×n; destroyed by `solve`. */
   readonly re: Float64Array;
   readonly im: Float64Array;

@@ -61,7 +61,7 @@ export const elementLoss = (element: PassiveElement): number =>
   element.kind === 'resistor' ? 0 : element.seriesOhms;
 
 /** A branch as resistance, inductance and reciprocal capacitance in series: z = ohms + j(ω·henries − elastance/ω). */
-export interface SeriesForm {
+interface SeriesForm {
   readonly ohms: number;
   readonly henries: number;
   /** 1/C, in 1/F. */

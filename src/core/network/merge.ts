@@ -7,7 +7,7 @@ export type BranchTree =
   | { readonly join: 'series' | 'parallel'; readonly members: readonly BranchTree[] };
 
 /** A plan of fewer, larger branches. Numbers of elements in it are those of the netlist that was given. */
-export interface MergedPlan {
+interface MergedPlan {
   readonly plan: NetworkPlan;
   /** What each branch of the plan is made of. */
   readonly trees: readonly BranchTree[];

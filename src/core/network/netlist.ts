@@ -35,7 +35,7 @@ export interface Source extends Branch {
 }
 
 /** Something known by its impedance at each frequency, such as a measured driver. Solved with data by name. */
-export interface OnePort extends Branch {
+interface OnePort extends Branch {
   readonly kind: 'oneport';
 }
 

@@ -43,7 +43,7 @@ export interface NetworkPlan {
   readonly updateTargets: Int32Array;
 }
 
-export interface SourceStep {
+interface SourceStep {
   readonly element: number;
   readonly node: number;
   readonly from: number;

@@ -15,12 +15,12 @@ declare const WebAssembly: {
   ) => { readonly exports: Readonly<Record<string, WasmFunction>> };
 };
 
-export interface WasmMemory {
+interface WasmMemory {
   readonly buffer: ArrayBuffer;
 }
 
 /** Where an input of its own begins, and how far the routine runs, both in bytes. */
-export type WasmFunction = (first: number, bytes: number) => void;
+type WasmFunction = (first: number, bytes: number) => void;
 
 /** Bytes of a page of memory. */
 const pageBytes = 65_536;
@@ -192,7 +192,7 @@ export const difference = (a: ComplexVector, b: ComplexVector): ComplexVector =>
   im: subtract(a.im, b.im),
 });
 
-export interface WasmRoutine {
+interface WasmRoutine {
   readonly name: string;
   readonly body: (code: Code) => void;
 }

@@ -71,7 +71,7 @@ const preamble = [0x00, 0x61, 0x73, 0x6d, 1, 0, 0, 0];
 const text = (words: string) => [words.length, ...[...words].map((letter) => letter.charCodeAt(0))];
 
 /** A function by its name, with its locals and its instructions as they are counted in a code section. */
-export interface FunctionBytes {
+interface FunctionBytes {
   readonly name: string;
   readonly bytes: Uint8Array;
 }

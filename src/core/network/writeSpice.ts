@@ -2,7 +2,7 @@ import { elementKinds, elementLoss, elementValue } from './immittance';
 import { ground, type Element, type Netlist } from './netlist';
 
 /** Parts of one two-pole of a chain, in parallel; null where there is none. */
-export interface ChainLink {
+interface ChainLink {
   readonly ohms: number | null;
   readonly henries: number | null;
   readonly farads: number | null;

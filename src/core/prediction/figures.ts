@@ -6,7 +6,7 @@ import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
 
 /** A figure and the frequency at which it was found. */
-export interface FigureAt {
+interface FigureAt {
   readonly value: number;
   readonly atHz: number;
 }
@@ -221,7 +221,7 @@ export function equivalentOhms(ohms: number, phaseDeg: number): number {
 }
 
 /** An equivalent resistance with the load that it belongs to. */
-export interface LoadAt extends FigureAt {
+interface LoadAt extends FigureAt {
   /** |Z| and its phase. */
   readonly ohms: number;
   readonly phaseDeg: number;

@@ -13,7 +13,7 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 
 /** Turns what a driver sends along the axis into what it sends in some direction. */
-export type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | null;
+type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | null;
 
 /** Null when the driver has no measurements off its axis. */
 export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;

@@ -19,7 +19,7 @@ import type { Design } from '@/core/document/schema';
 import { createWayInputs } from './wayInputs';
 import { createWindowLevel, type HeardDriver } from './windowLevel';
 
-export interface PredictOptions {
+interface PredictOptions {
   /** A part to leave out of this prediction: a series part becomes a wire, a shunt part is taken away. */
   readonly bypassedPartId?: PartId | null;
 }

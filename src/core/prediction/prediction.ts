@@ -63,7 +63,7 @@ export interface DriverStrain {
 }
 
 /** How far a cone moves for 1 V rms at the source. */
-export interface DriverExcursion {
+interface DriverExcursion {
   /** Of the programme, rms. */
   readonly rmsMm: number;
   /** Over the frequencies of the prediction: peak for a sine; NaN where it is not known. */

@@ -14,7 +14,7 @@ export interface HeardDriver {
 }
 
 /** Level of the mean energy over the listening window (ANSI/CTA-2034-A), dB as the sum on the axis. */
-export type WindowLevelOf = (
+type WindowLevelOf = (
   design: Design,
   heard: readonly HeardDriver[],
   data: MeasurementData,

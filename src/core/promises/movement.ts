@@ -3,7 +3,7 @@ import { marginOf } from './judge';
 import type { JudgedPromise } from './judgedPromises';
 
 /** How a promise moved between two states. */
-export interface Movement {
+interface Movement {
   readonly promiseId: string;
   readonly kind: PromiseKind;
   readonly before: number | null;

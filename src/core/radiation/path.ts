@@ -21,7 +21,7 @@ export interface Microphone {
 }
 
 /** What has to be done to a measured response to have it at the observation point. */
-export interface PathCorrection {
+interface PathCorrection {
   /** Path that the data do not hold yet, mm; positive is later. */
   readonly addedPathMm: number;
   /** Amplitude factor of the spherical wave, re 1 m: distance measured at over distance observed at. */

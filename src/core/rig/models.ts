@@ -15,7 +15,7 @@ export const divide = (a: Complex, b: Complex): Complex => {
   const d = b[0] ** 2 + b[1] ** 2;
   return [(a[0] * b[0] + a[1] * b[1]) / d, (a[1] * b[0] - a[0] * b[1]) / d];
 };
-export const polar = (size: number, angle: number): Complex => [
+const polar = (size: number, angle: number): Complex => [
   size * Math.cos(angle),
   size * Math.sin(angle),
 ];
@@ -74,7 +74,7 @@ export function impedance(
 }
 
 /** Where the microphone stands: around the origin in the horizontal plane. */
-export interface MicrophonePlace {
+interface MicrophonePlace {
   readonly distanceMm: number;
   readonly horizontalDeg: number;
 }

@@ -73,14 +73,14 @@ export const coneAreaCm2 = (driver: RigDriver): number => 1e4 * hiddenDriver(dri
 export const hiddenDriver = (driver: RigDriver): DriverModel =>
   driver.kind === 'demo' ? readingRoomDrivers[driver.name] : inventedDriver(driver.seed);
 
-export const rigDriverName = (driver: RigDriver): string =>
+const rigDriverName = (driver: RigDriver): string =>
   driver.kind === 'demo' ? driver.name : `driver ${driver.seed}`;
 
 const setName = ({ driver, beside }: RigSetup) =>
   [driver, ...(beside ? [beside] : [])].map(rigDriverName).join(' and ');
 
 /** The sweep that the rig plays, 20 Hz to 22 kHz in 1.5 s. */
-export const rigSweep = (): Float64Array =>
+const rigSweep = (): Float64Array =>
   exponentialSweep({
     fromHz: 20,
     toHz: 22_000,

@@ -1,5 +1,5 @@
 /** Repeatable randomness: uniform numbers in [0, 1) and Gaussian ones of unit variance. */
-export interface Seeded {
+interface Seeded {
   readonly uniform: () => number;
   readonly gaussian: () => number;
 }

@@ -35,7 +35,7 @@ export const noAnnotations: AnnotationState = {
 };
 
 /** What an annotation becomes beside what somebody else has written meanwhile. */
-export interface Merged {
+interface Merged {
   readonly pending: PendingAnnotation;
   /** Whether name or note were changed on both sides. */
   readonly clashes: boolean;
@@ -93,7 +93,7 @@ function mergedImpressions(
 /** Both notes, one under the other. */
 export const bothNotes = (mine: string, theirs: string): string => `${theirs}\n\n---\n\n${mine}`;
 
-export interface AnnotationSetup {
+interface AnnotationSetup {
   readonly send: (
     number: number,
     baseRevision: number,

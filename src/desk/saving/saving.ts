@@ -20,7 +20,7 @@ type FromOtherTab =
   | { readonly kind: 'saved'; readonly revision: number; readonly document: Design }
   | { readonly kind: 'annotated' };
 
-export interface SavingContext {
+interface SavingContext {
   readonly project: StoredProject;
   readonly world: Pick<DeskWorld, 'api' | 'createOutbox' | 'createChannel'>;
   readonly store: StoreApi<DeskState>;
@@ -33,7 +33,7 @@ export interface SavingContext {
 }
 
 /** How the open design gets to the server, and back from where an earlier visit left it. */
-export interface Saving {
+interface Saving {
   /** A document is on the desk that the server does not have. */
   readonly changed: (design: Design, label: string) => void;
   /** The next save begins a version. */

@@ -2,7 +2,7 @@ import type { Curve } from './curve';
 import type { Plot } from './plot';
 
 /** A curve's name and where it is written. */
-export interface PlacedLabel {
+interface PlacedLabel {
   readonly curve: Curve;
   /** Baseline of its first letter, px. */
   readonly left: number;
@@ -45,7 +45,7 @@ export function createLabelPlacer() {
  *
  * @param before places that the names have now: they move only for something better
  */
-export function placeLabels(
+function placeLabels(
   frequencyHz: Float64Array,
   curves: readonly Curve[],
   { area, x, y }: Plot,

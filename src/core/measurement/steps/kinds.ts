@@ -29,7 +29,7 @@ export const stepSchema = z.discriminatedUnion('kind', [
 
 export type Step = z.infer<typeof stepSchema>;
 export type StepKind = Step['kind'];
-export type StepOf<K extends StepKind> = Extract<Step, { kind: K }>;
+type StepOf<K extends StepKind> = Extract<Step, { kind: K }>;
 
 /** The kinds in their order. */
 export const stepKinds = Object.keys(kinds) as StepKind[];

@@ -1,7 +1,7 @@
 import type { Sound } from '@/core/formats/wav';
 
 /** An input of this machine that can record. */
-export interface SoundInput {
+interface SoundInput {
   readonly id: string;
   readonly name: string;
 }

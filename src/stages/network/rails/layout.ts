@@ -14,10 +14,10 @@ import {
 } from './layOutBranch';
 
 /** What of a design the drawing shows. */
-export type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
+type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
 
 /** Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what is connected to the rails. */
-export interface RailLayout {
+interface RailLayout {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly cellPx: number;
