@@ -5,7 +5,10 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 import { noCycles } from './scripts/lint/noCycles.mjs';
 
-/** Folders in order: a file may import from its own folder and from those listed for it, never upward. */
+/**
+ * Folders in order: a file may import from its own folder and from those listed for it, never
+ * upward.
+ */
 const allowedBelow = {
   core: [],
   workers: ['core'],

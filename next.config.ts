@@ -7,7 +7,8 @@ const config: NextConfig = {
   // Everything stays on this machine: packing would cost time and save none.
   compress: false,
   devIndicators: false,
-  // The framework cuts what passes the proxy after 10 MB unless told otherwise: a little over the largest body of the API.
+  // The framework cuts what passes the proxy after 10 MB unless told otherwise: a little over the
+  // largest body of the API.
   experimental: { proxyClientMaxBodySize: '33mb' },
   // What pages may load and run is said by `src/proxy.ts`, anew for each answer.
   headers: () =>

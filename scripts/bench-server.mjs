@@ -1,5 +1,5 @@
-// The second half of npm run bench, at a server of the bench's own: how long a picture takes after a key stroke, and what
-// a save and a read take while many others do the same.
+// The second half of npm run bench, at a server of the bench's own: how long a picture takes after
+// a key stroke, and what a save and a read take while many others do the same.
 import { buildIfChanged } from './lib/build.mjs';
 import { bundleIfStale } from './lib/bundle.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';

@@ -172,8 +172,9 @@ function benchFit(): void {
 }
 
 /**
- * The same problem for a general package that needs no derivatives (ml-direct: dividing rectangles, Jones et al. 1993), given as
- * many networks as it takes until it is as good as eight starts of ours, or twenty thousand.
+ * The same problem for a general package that needs no derivatives (ml-direct: dividing rectangles,
+ * Jones et al. 1993), given as many networks as it takes until it is as good as eight starts of
+ * ours, or twenty thousand.
  */
 function benchWithoutGradients(start: Design, data: MeasurementData, goal: Goal): void {
   const variables = variablesOf(start);

@@ -1,5 +1,6 @@
 /**
- * Many desks at one server: each saves a change once a second and reads twice, as a page with its log does. Reports p50 and p95.
+ * Many desks at one server: each saves a change once a second and reads twice, as a page with its
+ * log does. Reports p50 and p95.
  */
 import { applyChange } from '@/core/editing/applyChange';
 import type { Design } from '@/core/document/schema';

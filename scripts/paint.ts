@@ -1,7 +1,7 @@
 /**
- * A part of npm run bench: from a key stroke that moves one value to the picture of its curves, in headless
- * Chromium. Read off the browser's own trace: the key stroke, and the first frame that was shown after the curves were
- * drawn.
+ * A part of npm run bench: from a key stroke that moves one value to the picture of its curves, in
+ * headless Chromium. Read off the browser's own trace: the key stroke, and the first frame that was
+ * shown after the curves were drawn.
  */
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

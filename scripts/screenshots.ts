@@ -1,6 +1,6 @@
 /**
- * npm run screenshots: makes docs/screenshots from the demo in a running application (npm start), one picture of each
- * main view.
+ * npm run screenshots: makes docs/screenshots from the demo in a running application (npm start),
+ * one picture of each main view.
  */
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -10,7 +10,14 @@ const address = process.env.FAIR_URL ?? 'http://127.0.0.1:8417';
 const folder = join(import.meta.dirname, '../docs/screenshots');
 const demoFolder = join(import.meta.dirname, '../demo/reading-room');
 
+/** The demo as it is at first: what an earlier picture has done to it goes. */
 async function openDemo(page: Page): Promise<void> {
+  const projects = (await (await page.request.get(`${address}/api/projects`)).json()) as {
+    readonly id: string;
+    readonly isDemo: boolean;
+  }[];
+  for (const { id, isDemo } of projects)
+    if (isDemo) await page.request.delete(`${address}/api/projects/${id}`);
   await page.goto(address);
   await page.getByRole('button', { name: 'Open the demo' }).click();
   await page.locator('[data-curve="sum"]').first().waitFor({ state: 'attached' });
@@ -100,7 +107,10 @@ async function findOnTheNetwork(page: Page): Promise<void> {
   await shoot(page, 'network-search');
 }
 
-/** A second pair of terminals, a way from behind a part, a bridge, a switch, and a trap to be taken hold of. */
+/**
+ * A second pair of terminals, a way from behind a part, a bridge, a switch, and a trap to be taken
+ * hold of.
+ */
 async function branchTheNetwork(page: Page): Promise<void> {
   const choose = async (label: RegExp, option: string) => {
     await page.getByRole('button', { name: label }).first().click();

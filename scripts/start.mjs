@@ -1,5 +1,6 @@
-// npm start: installs what is missing, starts the private database, migrates, loads the demo once, builds when the
-// sources changed, serves on 127.0.0.1, prints the address, and on Ctrl-C stops what it started.
+// npm start: installs what is missing, starts the private database, migrates, loads the demo once,
+// builds when the sources changed, serves on 127.0.0.1, prints the address, and on Ctrl-C stops
+// what it started.
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bundleIfStale } from './lib/bundle.mjs';
@@ -33,7 +34,10 @@ const isOurs = (pid, word) => {
   }
 };
 
-/** Another start that is still running, or the remains of one that was killed, which are cleared away. */
+/**
+ * Another start that is still running, or the remains of one that was killed, which are cleared
+ * away.
+ */
 function earlierStart() {
   if (!existsSync(runFile)) return null;
   let earlier;

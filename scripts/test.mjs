@@ -1,5 +1,5 @@
-// npm test: the same set-up as npm start with a database of its own, then lint, types, unit, reference and browser
-// tests. The last line counts over all runners: "N passed, N failed".
+// npm test: the same set-up as npm start with a database of its own, then lint, types, unit,
+// reference and browser tests. The last line counts over all runners: "N passed, N failed".
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';

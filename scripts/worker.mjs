@@ -1,5 +1,5 @@
-// npm run worker: one more process that carries searches on, here or on another machine that reaches the database named by
-// FAIR_DATABASE_URL.
+// npm run worker: one more process that carries searches on, here or on another machine that
+// reaches the database named by FAIR_DATABASE_URL.
 import { bundleIfStale } from './lib/bundle.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { ensureNodeModules } from './lib/system.mjs';

@@ -2,7 +2,10 @@ import { NextResponse, type NextRequest } from 'next/server';
 
 const loopbackNames = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
-/** Only names of this machine: a foreign page, or a foreign name that was made to point here, gets nothing. */
+/**
+ * Only names of this machine: a foreign page, or a foreign name that was made to point here, gets
+ * nothing.
+ */
 function isLoopback(host: string): boolean {
   return loopbackNames.has(host.replace(/:\d+$/, '').toLowerCase());
 }
@@ -12,7 +15,8 @@ function isOwn(request: NextRequest, host: string): boolean {
   const origin = request.headers.get('origin');
   if (origin !== null && !(URL.canParse(origin) && new URL(origin).host === host.toLowerCase()))
     return false;
-  // A link to a page may be followed from anywhere; what answers with data or changes some may not be asked from there.
+  // A link to a page may be followed from anywhere; what answers with data or changes some may not
+  // be asked from there.
   const site = request.headers.get('sec-fetch-site');
   const isNavigation =
     request.method === 'GET' && request.headers.get('sec-fetch-mode') === 'navigate';
@@ -20,8 +24,9 @@ function isOwn(request: NextRequest, host: string): boolean {
 }
 
 /**
- * Scripts are ours, or carry the nonce of this very answer. The solver's workers compile machine code for each topology
- * (wasm-unsafe-eval allows that and no more); styled-components writes styles into the page.
+ * Scripts are ours, or carry the nonce of this very answer. The solver's workers compile machine
+ * code for each topology (wasm-unsafe-eval allows that and no more); styled-components writes
+ * styles into the page.
  */
 const policyWith = (nonce: string): string =>
   [

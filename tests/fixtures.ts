@@ -57,7 +57,10 @@ export const allFree = (design: Design): Design => ({
   })),
 });
 
-/** A design whose drivers were measured off their axes as well: pistons of their areas in a wall, to 30° on one side. */
+/**
+ * A design whose drivers were measured off their axes as well: pistons of their areas in a wall, to
+ * 30° on one side.
+ */
 export function withOffAxis(design: Design, data: MeasurementData) {
   const numbers = new Map(data);
   const measurements = [...design.measurements];
@@ -93,7 +96,10 @@ export function seededRandom(seed: number): () => number {
   };
 }
 
-/** A predicted way with a level and a phase in degrees, the same everywhere or one for each frequency. */
+/**
+ * A predicted way with a level and a phase in degrees, the same everywhere or one for each
+ * frequency.
+ */
 export function heardWay(
   wayId: string,
   levelDb: Float64Array,

@@ -1,7 +1,8 @@
 /**
- * npm run demo: writes demo/reading-room. Three invented drivers in an invented stand speaker for the listening room of
- * a small town's record library, "measured" in one session: microphone on the design axis at 1 m, timing common,
- * 48 points per octave, a little noise that takes over at the ends. Repeatable: the same seed, the same bytes.
+ * npm run demo: writes demo/reading-room. Three invented drivers in an invented stand speaker for
+ * the listening room of a small town's record library, "measured" in one session: microphone on the
+ * design axis at 1 m, timing common, 48 points per octave, a little noise that takes over at the
+ * ends. Repeatable: the same seed, the same bytes.
  */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -68,7 +69,10 @@ const resistor = (name: string, place: Part['place'], ohms: number): Part => ({ 
 const coil = (name: string, place: Part['place'], millihenries: number, seriesOhms: number): Part => ({ ...plainPart, kind: 'coil', id: name.toLowerCase(), name, place, henries: Number(`${millihenries}e-3`), seriesOhms });
 const capacitor = (name: string, place: Part['place'], microfarads: number, seriesOhms = 0): Part => ({ ...plainPart, kind: 'capacitor', id: name.toLowerCase(), name, place, farads: Number(`${microfarads}e-6`), seriesOhms });
 
-/** A sensible beginning that is not yet good: textbook second-order slopes, and no correction for the real load. */
+/**
+ * A sensible beginning that is not yet good: textbook second-order slopes, and no correction for
+ * the real load.
+ */
 const starting: Record<keyof typeof drivers, { polarity: 'normal' | 'reversed'; parts: Part[] }> = {
   woofer: { polarity: 'normal', parts: [coil('L1', 'series', 3.3, 0.36), capacitor('C1', 'shunt', 56)] },
   midrange: {

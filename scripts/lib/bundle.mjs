@@ -1,4 +1,5 @@
-// Bundles TypeScript entries into dist/ so that they start at once: the command line and the database tools.
+// Bundles TypeScript entries into dist/ so that they start at once: the command line and the
+// database tools.
 import { existsSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';

@@ -1,4 +1,5 @@
-// A private PostgreSQL cluster of this project: loopback only, password kept in a 0600 file, never the system's.
+// A private PostgreSQL cluster of this project: loopback only, password kept in a 0600 file, never
+// the system's.
 import { spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import {
@@ -19,7 +20,10 @@ import { isRoot, postgresBinaries, privateFolder } from './system.mjs';
 const user = 'app';
 const databaseName = 'fair';
 
-/** PostgreSQL refuses to run as root: then every command runs as the user that Debian's package made. */
+/**
+ * PostgreSQL refuses to run as root: then every command runs as the user that Debian's package
+ * made.
+ */
 function run(command, args, { input } = {}) {
   const program = join(postgresBinaries(), command);
   const env = [
@@ -33,7 +37,8 @@ function run(command, args, { input } = {}) {
   const [first, ...rest] = isRoot
     ? ['setpriv', '--reuid=postgres', '--regid=postgres', '--init-groups', ...env]
     : env;
-  // pg_ctl leaves the server running with our pipes: its output goes nowhere, the server has a log of its own.
+  // pg_ctl leaves the server running with our pipes: its output goes nowhere, the server has a log
+  // of its own.
   const quiet = command === 'pg_ctl';
   return spawnSync(first, rest, {
     cwd: '/',
@@ -55,7 +60,10 @@ function postgresIds() {
   return { uid, gid };
 }
 
-/** Folder for the cluster: in the project, unless root runs us and another user could not pass through to it. */
+/**
+ * Folder for the cluster: in the project, unless root runs us and another user could not pass
+ * through to it.
+ */
 function clusterFolder(name) {
   const inProject = join(privateFolder(), name);
   if (!isRoot || isOpenToOthers(dirname(inProject))) return inProject;
@@ -97,7 +105,8 @@ export async function startPostgres(name) {
   const passwordFile = join(folder, 'password');
   refuseForeignOwner(folder);
   if (!existsSync(join(data, 'PG_VERSION'))) createCluster(folder, data, passwordFile);
-  // After kill -9 of an earlier start the server may still run; a fast stop and start brings it under our hand.
+  // After kill -9 of an earlier start the server may still run; a fast stop and start brings it
+  // under our hand.
   if (run('pg_ctl', ['-D', data, 'status']).status === 0)
     run('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
   const password = readFileSync(passwordFile, 'utf8').trim();

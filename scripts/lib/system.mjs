@@ -30,7 +30,10 @@ export function postgresBinaries() {
   return versions.length > 0 ? join(base, versions[0], 'bin') : null;
 }
 
-/** Installs the Debian packages that are missing, as root or through sudo without a password; else says which. */
+/**
+ * Installs the Debian packages that are missing, as root or through sudo without a password; else
+ * says which.
+ */
 export function ensurePackages(names) {
   const missing = names.filter((name) => !packages[name].isThere());
   if (missing.length === 0) return;
@@ -91,7 +94,10 @@ export function ensureNodeModules() {
   writeFileSync(stamp, wanted);
 }
 
-/** The project's folder for data that is not in git; FAIR_FOLDER names another, for a second instance. */
+/**
+ * The project's folder for data that is not in git; FAIR_FOLDER names another, for a second
+ * instance.
+ */
 export function privateFolder() {
   const folder = process.env.FAIR_FOLDER ?? join(root, '.fair');
   mkdirSync(folder, { recursive: true });

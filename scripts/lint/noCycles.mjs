@@ -1,6 +1,6 @@
 /**
- * ESLint rule: no file of src imports itself through others, not even for types. What two rooms need of each other stands
- * in the wrong one of them.
+ * ESLint rule: no file of src imports itself through others, not even for types. What two rooms
+ * need of each other stands in the wrong one of them.
  */
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';

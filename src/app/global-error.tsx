@@ -1,6 +1,9 @@
 'use client';
 
-/** In the place of the whole page when even its frame failed: plain, because nothing else can be relied on. */
+/**
+ * In the place of the whole page when even its frame failed: plain, because nothing else can be
+ * relied on.
+ */
 export default function GlobalError({
   error,
   reset,

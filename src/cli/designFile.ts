@@ -8,8 +8,8 @@ import { problem } from '@/core/problem';
 import { readInput } from './files';
 
 /**
- * A design with its numbers: a project file, or a design.json with its measurements beside it, as `measurements/<id>.txt` or
- * under the file names that they were imported from.
+ * A design with its numbers: a project file, or a design.json with its measurements beside it, as
+ * `measurements/<id>.txt` or under the file names that they were imported from.
  *
  * @throws ProblemError
  */
@@ -49,7 +49,10 @@ export function readDesignFile(file: string): { design: Design; data: Measuremen
   return { design, data };
 }
 
-/** Whether a path lies in a folder or below it: a design's file names may not lead out of where it is. */
+/**
+ * Whether a path lies in a folder or below it: a design's file names may not lead out of where it
+ * is.
+ */
 function isWithin(folder: string, path: string): boolean {
   const way = relative(folder, path);
   return way !== '' && !way.split(sep).includes('..') && !isAbsolute(way);

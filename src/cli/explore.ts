@@ -54,7 +54,8 @@ Example:
     });
     const began = performance.now();
     const elapsed = () => (performance.now() - began) / 1000;
-    // The first look may take two thirds of the time, so that something is left to finish what it found.
+    // The first look may take two thirds of the time, so that something is left to finish what it
+    // found.
     const shares = { look: 2 / 3, consider: 0.9, finish: 1 } as const;
     const tryAll: TryAll = ({ tries, effort }) => {
       const found: FoundNetwork[] = [];

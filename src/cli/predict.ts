@@ -74,7 +74,10 @@ Example:
   },
 };
 
-/** What each driver has to bear with the amplifier driven as the brief says; null while it does not say its power. */
+/**
+ * What each driver has to bear with the amplifier driven as the brief says; null while it does not
+ * say its power.
+ */
 function driversOf(design: Design, prediction: Prediction) {
   const loads = loadsAtDrive(design, prediction);
   return loads?.map((load) => {

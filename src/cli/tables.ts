@@ -8,7 +8,10 @@ const wanted = {
   impedance: 'Give an impedance table: frequency, ohm, degrees.',
 } as const;
 
-/** A file that must hold a given kind of measurement; one whose header says that it is the other kind is refused. */
+/**
+ * A file that must hold a given kind of measurement; one whose header says that it is the other
+ * kind is refused.
+ */
 function readKind(file: string, wantedKind: MeasurementKind): Samples {
   const { samples, kind, kindReason } = readMeasurement(readInput(file), file);
   if (kind !== wantedKind && kindReason.startsWith('the header'))

@@ -1,10 +1,12 @@
 import { z } from 'zod';
 
-// Its validators would be compiled by eval, which the page's policy refuses, with a complaint in the console.
+// Its validators would be compiled by eval, which the page's policy refuses, with a complaint in
+// the console.
 z.config({ jitless: true });
 
 /**
- * An id of one kind of thing. Text serves where nothing is known of it; an id of another kind is an error.
+ * An id of one kind of thing. Text serves where nothing is known of it; an id of another kind is an
+ * error.
  */
 export type Id<Of extends string> = string & { readonly idOf?: Of };
 export type PartId = Id<'part'>;

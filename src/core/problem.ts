@@ -10,7 +10,10 @@ export interface Problem {
   readonly what: string;
   readonly why: string;
   readonly mend: string;
-  /** What kind of difficulty it is, for whoever has to answer with more than words; absent when the input is wrong. */
+  /**
+   * What kind of difficulty it is, for whoever has to answer with more than words; absent when the
+   * input is wrong.
+   */
   readonly nature?: ProblemNature;
 }
 

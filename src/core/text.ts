@@ -1,6 +1,6 @@
 /**
- * Text that every store takes. JSON and PostgreSQL's jsonb hold well-formed Unicode without U+0000 only; files written
- * by other programs hold padding, escape codes and cut emoji.
+ * Text that every store takes. JSON and PostgreSQL's jsonb hold well-formed Unicode without U+0000
+ * only; files written by other programs hold padding, escape codes and cut emoji.
  */
 
 /** Control characters (C0, DEL, C1) but tab, line feed and carriage return, which are text. */
@@ -13,15 +13,17 @@ const everyLoneSurrogate = new RegExp(loneSurrogate, 'gu');
 /** Whether a text can be stored as it is. */
 export const isClean = (text: string): boolean => !controls.test(text) && !loneSurrogate.test(text);
 
-/** The text without control characters; half characters become U+FFFD, the replacement character. */
+/**
+ * The text without control characters; half characters become U+FFFD, the replacement character.
+ */
 export const cleanText = (text: string): string =>
   isClean(text) ? text : text.replace(everyControl, '').replace(everyLoneSurrogate, '\uFFFD');
 
 const graphemes = new Intl.Segmenter('en', { granularity: 'grapheme' });
 
 /**
- * A clean text of at most so many UTF-16 units, cut between characters as readers see them: an emoji with its modifiers
- * stays whole or goes.
+ * A clean text of at most so many UTF-16 units, cut between characters as readers see them: an
+ * emoji with its modifiers stays whole or goes.
  */
 export function cutText(text: string, most: number): string {
   const clean = cleanText(text);
@@ -35,10 +37,16 @@ export function cutText(text: string, most: number): string {
   return clean.slice(0, end);
 }
 
-/** No document nests deeper; what does is refused by its schema, and must not exhaust the stack here. */
+/**
+ * No document nests deeper; what does is refused by its schema, and must not exhaust the stack
+ * here.
+ */
 const deepest = 40;
 
-/** Path of the first text or key in parsed JSON that can't be stored, e.g. `ways.0.name`; null when there is none. */
+/**
+ * Path of the first text or key in parsed JSON that can't be stored, e.g. `ways.0.name`; null when
+ * there is none.
+ */
 export function uncleanPlace(value: unknown, depth = 0): string | null {
   if (typeof value === 'string') return isClean(value) ? null : '';
   if (typeof value !== 'object' || value === null || depth > deepest) return null;

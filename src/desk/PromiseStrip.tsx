@@ -16,7 +16,10 @@ import { stages } from './stages';
 const markPx = 136;
 const restPx = 104;
 
-/** Promises with present value, margin and movement since the pinned version: as many as fit, broken ones first, the rest behind a press. */
+/**
+ * Promises with present value, margin and movement since the pinned version: as many as fit, broken
+ * ones first, the rest behind a press.
+ */
 export function PromiseStrip() {
   const { projectId } = useDesk();
   const promises = useDeskState((state) => shownOf(state).judged);
@@ -34,8 +37,8 @@ export function PromiseStrip() {
   );
   const judged = promises.filter(({ verdict }) => verdict.isKept !== null);
   const kept = judged.filter(({ verdict }) => verdict.isKept);
-  const shown = fitting(judged, Math.floor((widthPx - restPx) / markPx));
-  const rest = judged.filter((one) => !shown.includes(one));
+  const shown = fitting(promises, Math.floor((widthPx - restPx) / markPx));
+  const rest = promises.filter((one) => !shown.includes(one));
   const mark = (judgedPromise: JudgedPromise) => (
     <Mark
       key={judgedPromise.promise.id}
@@ -52,12 +55,12 @@ export function PromiseStrip() {
         <span>
           {isFlipped
             ? `as pinned (r${pinned?.revision})`
-            : judged.length === 0
+            : promises.length === 0
               ? 'none yet'
               : `${kept.length} of ${judged.length} kept`}
         </span>
       </Head>
-      {judged.length === 0 ? (
+      {promises.length === 0 ? (
         <Invitation>
           <Link href={`/p/${projectId}/brief`}>Answer the Brief</Link>, and they are here with their
           figures.
@@ -78,7 +81,10 @@ export function PromiseStrip() {
   );
 }
 
-/** The promises that fit, in the order of all: broken ones before kept ones; those that wait take no room. */
+/**
+ * The promises that fit, in the order of all: broken ones before kept ones; those that wait take no
+ * room.
+ */
 function fitting(judged: readonly JudgedPromise[], count: number): readonly JudgedPromise[] {
   const of = (isKept: boolean) => judged.filter(({ verdict }) => verdict.isKept === isKept);
   const chosen = new Set([...of(false), ...of(true)].slice(0, Math.max(0, count - 1)));

@@ -89,8 +89,8 @@ export async function exportVersions(id: string): Promise<ExportedVersion[]> {
 const pieceBytes = 4 * 2 ** 20;
 
 /**
- * A new project from a file, with its log. When the log can't be stored the project is taken away again: half a log is
- * worse than a message.
+ * A new project from a file, with its log. When the log can't be stored the project is taken away
+ * again: half a log is worse than a message.
  */
 export async function createProjectWithLog(
   document: Design,

@@ -49,7 +49,9 @@ export interface Desk {
   flip(isFlipped: boolean): void;
   /** Shows a document without putting it on the desk; null shows the desk again. */
   preview(design: Design | null): void;
-  /** Puts another document in the place of this one, as one step; what was there stays in the log. */
+  /**
+   * Puts another document in the place of this one, as one step; what was there stays in the log.
+   */
   goTo(design: Design, label: string): void;
   /** Curves and verdicts of a document beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
@@ -59,7 +61,10 @@ export interface Desk {
   flush(): Promise<void>;
   /** Revision of the newest state that the server has. */
   revision(): number;
-  /** Takes new measurements, as one step: what the document says of them, and all numbers that belong to them. */
+  /**
+   * Takes new measurements, as one step: what the document says of them, and all numbers that
+   * belong to them.
+   */
   addMeasurements(
     measurements: readonly Measurement[],
     numbers: MeasurementData,
@@ -76,7 +81,10 @@ export interface Desk {
   annotate(version: VersionSummary, set: Annotation): void;
   /** Decides about a name or note that was changed elsewhere too. */
   resolveAnnotation(number: number, how: 'mine' | 'theirs' | 'both'): void;
-  /** Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns the way to close. */
+  /**
+   * Starts workers, loads what is needed, picks up what an earlier visit could not save. Returns
+   * the way to close.
+   */
   open(): () => void;
 }
 
@@ -125,7 +133,8 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   function show(design: Design, history: History): void {
     previewed = null;
     setState({ design, history, isFlipped: false, preview: null });
-    // Without its numbers a design would look at fault: it is predicted once they are here, or can't be had.
+    // Without its numbers a design would look at fault: it is predicted once they are here, or
+    // can't be had.
     if (isHere(design)) repredict();
     else void loadMeasurements(design);
   }

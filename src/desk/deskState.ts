@@ -26,7 +26,9 @@ export interface DeskState {
   readonly judged: readonly JudgedPromise[];
   /** The document that prediction and judged belong to. */
   readonly predictedDesign: Design | null;
-  /** What the brief means and what acts on broken promises; follows a moment after the hand rests. */
+  /**
+   * What the brief means and what acts on broken promises; follows a moment after the hand rests.
+   */
   readonly study: Study | null;
   /** Time the worker took for the last prediction. */
   readonly computeMs: number | null;
@@ -57,7 +59,10 @@ interface Pinned extends Preview {
   readonly revision: number;
 }
 
-/** What is before the eye: the pinned state while it is held, what is only looked at, else the present one. */
+/**
+ * What is before the eye: the pinned state while it is held, what is only looked at, else the
+ * present one.
+ */
 export const shownOf = ({
   isFlipped,
   pinned,

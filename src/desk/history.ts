@@ -6,7 +6,10 @@ interface UndoEntry {
   readonly after: Design;
   /** What was done, for the undo button: "set C4". */
   readonly label: string;
-  /** Steps with the same key that follow each other quickly are one: nudging a value is one step to undo. */
+  /**
+   * Steps with the same key that follow each other quickly are one: nudging a value is one step to
+   * undo.
+   */
   readonly mergeKey: string | null;
   readonly atMs: number;
 }

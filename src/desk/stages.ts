@@ -1,7 +1,10 @@
 import type { StageId } from '@/core/document/stageId';
 import type { Design } from '@/core/document/schema';
 
-/** The stages in the order that people work. All are always named; those not built yet say what they will do. */
+/**
+ * The stages in the order that people work. All are always named; those not built yet say what they
+ * will do.
+ */
 export interface Stage {
   readonly id: StageId;
   readonly name: string;

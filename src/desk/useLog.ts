@@ -63,8 +63,8 @@ export interface Shown extends Outcome {
 }
 
 /**
- * Fetches and predicts a saved state, judged by the promises of today: an older version shall not look better because less
- * was asked of it. Each only once while brief, target and promises stay.
+ * Fetches and predicts a saved state, judged by the promises of today: an older version shall not
+ * look better because less was asked of it. Each only once while brief, target and promises stay.
  */
 export function useStates(): (revision: number) => Promise<Shown> {
   const desk = useDesk();

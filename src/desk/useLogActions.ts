@@ -52,7 +52,10 @@ export function useLogActions(openVersion: () => void): Action[] {
   );
 }
 
-/** While the key is held the pinned state is shown; from the list of actions it stays until chosen again. */
+/**
+ * While the key is held the pinned state is shown; from the list of actions it stays until chosen
+ * again.
+ */
 function useHeldFlip(): void {
   const desk = useDesk();
   useEffect(() => {

@@ -2,7 +2,10 @@ import { useEffect, useState } from 'react';
 import type { Workbench } from './desk';
 import { useDesk, useDeskState } from './DeskContext';
 
-/** A question to the background worker. A new function is a new question: keep it with `useCallback`. */
+/**
+ * A question to the background worker. A new function is a new question: keep it with
+ * `useCallback`.
+ */
 export type Question<T> = (workbench: Workbench) => Promise<T>;
 
 /** What the background worker found. */
@@ -18,7 +21,8 @@ export interface Answer<T> {
 const usualRestMs = 200;
 
 /**
- * Asks the background worker once a question has stood for a while; an answer that comes after the next question is dropped.
+ * Asks the background worker once a question has stood for a while; an answer that comes after the
+ * next question is dropped.
  *
  * @param question null asks nothing
  */

@@ -1,7 +1,10 @@
 import { Client, types, type ClientConfig } from 'pg';
 import { Sequelize } from 'sequelize';
 
-/** Address of the database, e.g. postgres://app:…@127.0.0.1:5433/fair. Set by the start and test scripts. */
+/**
+ * Address of the database, e.g. postgres://app:…@127.0.0.1:5433/fair. Set by the start and test
+ * scripts.
+ */
 export function databaseUrl(): string {
   const url = process.env.FAIR_DATABASE_URL;
   if (!url)
@@ -12,8 +15,9 @@ export function databaseUrl(): string {
 }
 
 /**
- * A client whose connection may break at any moment. Sequelize listens for that too late: what breaks in the very moment of
- * connecting would be an error that nobody heard, which ends the process.
+ * A client whose connection may break at any moment. Sequelize listens for that too late: what
+ * breaks in the very moment of connecting would be an error that nobody heard, which ends the
+ * process.
  */
 class ListenedClient extends Client {
   constructor(config?: string | ClientConfig) {
@@ -32,7 +36,8 @@ export function database(): Sequelize {
     dialectModule: { Client: ListenedClient, types },
     logging: false,
     pool: { max: 8, acquire: 5000 },
-    // The database may have been restarted under us: a broken connection is tried again once on a new one.
+    // The database may have been restarted under us: a broken connection is tried again once on a
+    // new one.
     retry: {
       match: [
         /ECONNREFUSED/,
@@ -47,7 +52,10 @@ export function database(): Sequelize {
   return shared.fairDatabase;
 }
 
-/** Connections that are refused, broken or not to be had: the server looks after its database, and it comes back. */
+/**
+ * Connections that are refused, broken or not to be had: the server looks after its database, and
+ * it comes back.
+ */
 export const isDatabaseAway = (error: unknown): boolean =>
   error instanceof Error &&
   (/^Sequelize(?:Connection|HostNotReachable|HostNotFound|InvalidConnection|AccessDenied)/.test(

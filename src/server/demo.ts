@@ -11,8 +11,8 @@ export const openDemoProject = async (): Promise<StoredProject> =>
   (await findDemo()) ?? createDemoProject();
 
 /**
- * A fresh project with the demo: the Reading Room's three drivers, their measurements and the starting network. Its name
- * has a number while there are others.
+ * A fresh project with the demo: the Reading Room's three drivers, their measurements and the
+ * starting network. Its name has a number while there are others.
  */
 export async function createDemoProject(): Promise<StoredProject> {
   const folder = join(process.cwd(), 'demo/reading-room');

@@ -18,8 +18,9 @@ import { database } from './database';
 import { models, type StateRow, type VersionRow } from './models';
 
 /**
- * Every saved state of every project. A state is kept as a patch (RFC 6902) to the one before; every so often it is
- * kept whole, so that any state is found by applying a bounded number of patches.
+ * Every saved state of every project. A state is kept as a patch (RFC 6902) to the one before;
+ * every so often it is kept whole, so that any state is found by applying a bounded number of
+ * patches.
  */
 
 /** At most this many patches are applied to find a state. */
@@ -36,7 +37,10 @@ interface Recorded {
   readonly before: Design | null;
   readonly after: Design;
   readonly note: SaveNote;
-  /** The version that the first state begins, when it is not the first: those of a project file go before it. */
+  /**
+   * The version that the first state begins, when it is not the first: those of a project file go
+   * before it.
+   */
   readonly first?: { readonly number: number; readonly reason: VersionReason };
 }
 
@@ -207,8 +211,9 @@ interface AnnotationConflict {
 }
 
 /**
- * Names a version, or writes its note and impressions, if that was made from the newest state of these or from a change of the
- * same chain. A change that is here already, or that a later one of its chain overtook, changes nothing.
+ * Names a version, or writes its note and impressions, if that was made from the newest state of
+ * these or from a change of the same chain. A change that is here already, or that a later one of
+ * its chain overtook, changes nothing.
  *
  * @param baseRevision `annotationRevision` that the change was made from
  * @returns the newest state, or the state that is in the way
@@ -273,8 +278,8 @@ interface ExportedPage {
 }
 
 /**
- * The log for a project file, in pages that begin with a whole document: each version with what changed in the document that
- * it ended with, the oldest first.
+ * The log for a project file, in pages that begin with a whole document: each version with what
+ * changed in the document that it ended with, the oldest first.
  *
  * @param after number of the version that the last page ended with; 0 for the first page
  */
@@ -316,7 +321,10 @@ export async function exportVersions(projectId: string, after = 0): Promise<Expo
   return { versions: exported, after: isEnd ? null : last };
 }
 
-/** The saved states from one revision to another, in pieces from the database: a long log is never in memory at once. */
+/**
+ * The saved states from one revision to another, in pieces from the database: a long log is never
+ * in memory at once.
+ */
 async function* statesBetween(
   projectId: string,
   first: number,
@@ -349,7 +357,8 @@ async function* statesBetween(
 }
 
 /**
- * Puts versions of a project file into a new project: one state each, revision and number from `from` on.
+ * Puts versions of a project file into a new project: one state each, revision and number from
+ * `from` on.
  *
  * @param before the document of the revision before `from`; null for the first
  */

@@ -70,7 +70,8 @@ export async function findMeasurement(id: string): Promise<SamplesJson> {
 }
 
 /**
- * Checks that all numbers which documents name are stored. They go first, the document second: it never points at nothing.
+ * Checks that all numbers which documents name are stored. They go first, the document second: it
+ * never points at nothing.
  *
  * @throws ProblemError `measurement_missing`
  */

@@ -25,7 +25,10 @@ export interface ProjectRow extends Model<
   revision: CreationOptional<number>;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
-  /** Set when deleted (Sequelize's `paranoid`: nothing finds it then); removed for good thirty days later. */
+  /**
+   * Set when deleted (Sequelize's `paranoid`: nothing finds it then); removed for good thirty days
+   * later.
+   */
   deletedAt: CreationOptional<Date | null>;
   /** State that the others are compared with. */
   pinnedRevision: CreationOptional<number | null>;

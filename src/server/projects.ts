@@ -39,7 +39,10 @@ const stored = (
       : { chain: row.saveChain, number: row.saveNumber },
 });
 
-/** All projects that are not deleted, the last changed first. Only figures of the documents are read. */
+/**
+ * All projects that are not deleted, the last changed first. Only figures of the documents are
+ * read.
+ */
 export async function listProjects(): Promise<ProjectSummary[]> {
   const rows = await database().query<Omit<ProjectSummary, 'updatedAt'> & { updatedAt: Date }>(
     `SELECT id, name, revision, updated_at AS "updatedAt", is_demo AS "isDemo",
@@ -64,7 +67,8 @@ export async function findProject(id: string): Promise<StoredProject> {
 /**
  * A new project.
  *
- * @param earlier number of versions that a project file brought along and that `addVersions` will put before it
+ * @param earlier number of versions that a project file brought along and that `addVersions` will
+ *   put before it
  * @param head what the project file tells of the version that the document belongs to, if it does
  */
 export async function createProject(
@@ -113,10 +117,12 @@ export async function findDemo(): Promise<StoredProject | null> {
 }
 
 /**
- * Puts versions that a project file brought along before the state that a project began with, in pieces, from the first on.
+ * Puts versions that a project file brought along before the state that a project began with, in
+ * pieces, from the first on.
  *
  * @param from number of the first of them, from 1
- * @throws ProblemError `project_missing`, `log_full` when there is no room for them, and those of reading a log
+ * @throws ProblemError `project_missing`, `log_full` when there is no room for them, and those of
+ *   reading a log
  */
 export async function addVersions(
   id: string,
@@ -161,9 +167,10 @@ export async function duplicateProject(id: string): Promise<StoredProject> {
 }
 
 /**
- * Saves a document if it was made from the newest revision, or from a save of the same chain whose answer was lost, and
- * keeps the state in the log. A save that is here already changes nothing; one that a later one of its chain overtook is not
- * wanted any more, and if anybody still waits for its answer, it is told what is in its way.
+ * Saves a document if it was made from the newest revision, or from a save of the same chain whose
+ * answer was lost, and keeps the state in the log. A save that is here already changes nothing; one
+ * that a later one of its chain overtook is not wanted any more, and if anybody still waits for its
+ * answer, it is told what is in its way.
  *
  * @returns the newest state, or the state that is in the way
  * @throws ProblemError `project_missing`, `measurement_missing`
@@ -176,13 +183,15 @@ export async function saveProject(
   ticket: SaveTicket | null = null,
 ): Promise<StoredProject | SaveConflict> {
   await requireMeasurements([document]);
-  // All or nothing, and one save at a time for each project: of two at the same moment exactly one finds its revision.
+  // All or nothing, and one save at a time for each project: of two at the same moment exactly one
+  // finds its revision.
   return database().transaction(async (transaction) => {
     const row = await models().projects.findOne({
       where: { id },
       transaction,
       lock: transaction.LOCK.UPDATE,
-      // A plain object: comparing the document field by field would cost more than the rest of a save.
+      // A plain object: comparing the document field by field would cost more than the rest of a
+      // save.
       raw: true,
     });
     if (!row) throw missing();
@@ -227,7 +236,9 @@ export async function restoreProject(id: string): Promise<void> {
   await restoreRow(models().projects, id, missing);
 }
 
-/** Removes what was deleted more than thirty days ago, and measurements that nothing names any more. */
+/**
+ * Removes what was deleted more than thirty days ago, and measurements that nothing names any more.
+ */
 export async function purgeDeleted(now: Date): Promise<void> {
   const month = 30 * 24 * 3600 * 1000;
   const before = new Date(now.getTime() - month);

@@ -54,8 +54,9 @@ async function missingBatches(
 }
 
 /**
- * Begins the next stage of a search when the present one is over. Doing it twice does nothing the second time: what the stage
- * holds is worked out first, and under the lock it is only looked whether that is still the question.
+ * Begins the next stage of a search when the present one is over. Doing it twice does nothing the
+ * second time: what the stage holds is worked out first, and under the lock it is only looked
+ * whether that is still the question.
  */
 export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Promise<void> {
   const seen = await models().searches.findByPk(searchId);
@@ -120,7 +121,10 @@ async function stageOf(searchId: string, number: number) {
   return stage ? (lastStage = { key, exploration, stage }) : null;
 }
 
-/** Tries the networks of a batch that were not tried yet; stops between two when the search was stopped. */
+/**
+ * Tries the networks of a batch that were not tried yet; stops between two when the search was
+ * stopped.
+ */
 export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
   const { searchId, stage, from, to } = job;
   const done = await models().searchTries.findAll({
@@ -143,8 +147,9 @@ export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
 }
 
 /**
- * Stores what was tried, unless the search was stopped meanwhile: who stops it holds its row, and takes the tries away.
- * Another worker may have been given the same when this one was taken for dead.
+ * Stores what was tried, unless the search was stopped meanwhile: who stops it holds its row, and
+ * takes the tries away. Another worker may have been given the same when this one was taken for
+ * dead.
  */
 async function keepTry(
   { searchId, stage }: BatchJob,
@@ -162,7 +167,10 @@ async function keepTry(
   );
 }
 
-/** A search ends when a part of its work fails for good; the best so far stays, and it can go on without that part. */
+/**
+ * A search ends when a part of its work fails for good; the best so far stays, and it can go on
+ * without that part.
+ */
 export async function giveUp(job: AdvanceJob | BatchJob, reason: string): Promise<void> {
   const isBatch = 'from' in job;
   await database().transaction(async (transaction) => {
@@ -187,7 +195,10 @@ export async function giveUp(job: AdvanceJob | BatchJob, reason: string): Promis
 /** After so long without a sign, a running search is looked after. */
 const quietMs = 60_000;
 
-/** Sends again what is missing of running searches for which no job is left: the queue lost it, or was restored. */
+/**
+ * Sends again what is missing of running searches for which no job is left: the queue lost it, or
+ * was restored.
+ */
 export async function reviveSearches(boss: PgBoss, now = new Date()): Promise<void> {
   const running = await models().searches.findAll({
     where: { state: 'running' },

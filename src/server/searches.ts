@@ -36,7 +36,8 @@ export async function explorationOf(row: Pick<SearchRow, 'design' | 'limits'>) {
 }
 
 /**
- * Begins a search that goes on whatever becomes of the page. Search and first job are stored together or not at all.
+ * Begins a search that goes on whatever becomes of the page. Search and first job are stored
+ * together or not at all.
  *
  * @throws ProblemError when a measurement or enough drivers are missing, or `searches_busy`
  */
@@ -121,7 +122,8 @@ async function toldSearch(row: SearchRow, isWorkerHere: boolean): Promise<Server
 /**
  * The searches of a project, the newest first.
  *
- * @param known versions of the networks that the asker has already, by search: these are not sent again
+ * @param known versions of the networks that the asker has already, by search: these are not sent
+ *   again
  */
 export async function listSearches(
   projectId: string,

@@ -1,6 +1,7 @@
 /**
- * Prepares the database before the server starts: migrates, removes what was deleted long ago, and loads the demo
- * into a database that has never held a project. Bundled to dist/database.mjs; run by the start and test scripts.
+ * Prepares the database before the server starts: migrates, removes what was deleted long ago, and
+ * loads the demo into a database that has never held a project. Bundled to dist/database.mjs; run
+ * by the start and test scripts.
  */
 import { database } from './database';
 import { createDemoProject } from './demo';

@@ -1,6 +1,7 @@
 /**
- * A process that carries on what takes long: searches for networks. Any number of them may run, on any machine that reaches
- * the database. Bundled to dist/worker.mjs; run by the start script, or by hand with FAIR_DATABASE_URL.
+ * A process that carries on what takes long: searches for networks. Any number of them may run, on
+ * any machine that reaches the database. Bundled to dist/worker.mjs; run by the start script, or by
+ * hand with FAIR_DATABASE_URL.
  */
 import type PgBoss from 'pg-boss';
 import { ProblemError } from '@/core/problem';
@@ -17,7 +18,9 @@ import { advanceSearch, giveUp, reviveSearches, tryBatch } from './searchWork';
 
 const boss = await connectQueue(true);
 
-/** A problem that is the search's own ends it at once; anything else is tried again, a few times. */
+/**
+ * A problem that is the search's own ends it at once; anything else is tried again, a few times.
+ */
 const carefully =
   <T extends AdvanceJob>(work: (boss: PgBoss, job: T) => Promise<void>) =>
   async ([{ data }]: PgBoss.JobWithMetadata<T>[]): Promise<void> => {

@@ -16,7 +16,10 @@ interface BoundaryState {
   readonly retryOn: unknown;
 }
 
-/** Keeps a fault to the part of the screen in which it happened. (React offers this to class components only.) */
+/**
+ * Keeps a fault to the part of the screen in which it happened. (React offers this to class
+ * components only.)
+ */
 export class Boundary extends Component<BoundaryProps, BoundaryState> {
   override state: BoundaryState = { error: null, retryOn: this.props.retryOn };
 

@@ -3,8 +3,8 @@ import { Button as AriaButton, type ButtonProps, type PressEvent } from 'react-a
 import styled, { css } from 'styled-components';
 
 /**
- * Whether an entry beside a button can't be read yet: the button would act on what was there before. The entry gets the focus
- * instead. What belongs together is marked with `data-entries`.
+ * Whether an entry beside a button can't be read yet: the button would act on what was there
+ * before. The entry gets the focus instead. What belongs together is marked with `data-entries`.
  */
 function waitsForEntry({ target }: PressEvent): boolean {
   const entry = target

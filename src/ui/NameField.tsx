@@ -3,7 +3,10 @@ import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import { useTextDraft } from './useTextDraft';
 
-/** A name that is edited where it stands: looks like text until it is touched. Empty names are not taken. */
+/**
+ * A name that is edited where it stands: looks like text until it is touched. Empty names are not
+ * taken.
+ */
 export function NameField({
   label,
   value,

@@ -15,14 +15,17 @@ interface QuantityFieldProps {
   readonly onCommit: (value: number) => void;
   readonly min?: number;
   readonly max?: number;
-  /** What an arrow key makes of the value; `fine` with Alt, ten steps with Shift. Without it arrows do nothing. */
+  /**
+   * What an arrow key makes of the value; `fine` with Alt, ten steps with Shift. Without it arrows
+   * do nothing.
+   */
   readonly step?: (value: number, steps: number, fine: boolean) => number;
   readonly isLarge?: boolean;
 }
 
 /**
- * A value with its unit. Type as in the trade (4u7, 0,33 mH); Enter or leaving the field takes it over, Escape restores,
- * arrow keys step at once.
+ * A value with its unit. Type as in the trade (4u7, 0,33 mH); Enter or leaving the field takes it
+ * over, Escape restores, arrow keys step at once.
  */
 export function QuantityField({
   label,

@@ -118,5 +118,8 @@ export const tabsLook = css`
   }
 `;
 
-/** A paragraph with blanks in it. Not a `p`: that may hold text only, and a browser takes apart one that holds a list. */
+/**
+ * A paragraph with blanks in it. Not a `p`: that may hold text only, and a browser takes apart one
+ * that holds a list.
+ */
 export const Sentence = styled.div.attrs({ role: 'paragraph' })``;

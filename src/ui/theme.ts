@@ -1,6 +1,6 @@
 /**
- * The drawing table: paper, ink, one strong accent. Tokens are CSS variables, so that the light ("paper") and the dark
- * table need no second render. Values are in GlobalStyle.
+ * The drawing table: paper, ink, one strong accent. Tokens are CSS variables, so that the light
+ * ("paper") and the dark table need no second render. Values are in GlobalStyle.
  */
 export const theme = {
   colour: {

@@ -16,9 +16,9 @@ interface DraftSetup {
 }
 
 /**
- * What is being typed into a field for a quantity: Enter or leaving the field takes it over, Escape restores, arrow
- * keys step at once, with Shift by ten, with Alt finely. What can't be read stays with its error until it is mended or
- * restored: nothing goes back to the former value in silence.
+ * What is being typed into a field for a quantity: Enter or leaving the field takes it over, Escape
+ * restores, arrow keys step at once, with Shift by ten, with Alt finely. What can't be read stays
+ * with its error until it is mended or restored: nothing goes back to the former value in silence.
  */
 export function useQuantityDraft({
   value,

@@ -3,7 +3,10 @@ import { useCallback, useSyncExternalStore } from 'react';
 /** Tells all that show a stored value when one of them changes it. */
 const changed = new EventTarget();
 
-/** A number that this browser remembers, such as the width of a pane; until it was set, the usual one. */
+/**
+ * A number that this browser remembers, such as the width of a pane; until it was set, the usual
+ * one.
+ */
 export function useStoredNumber(key: string, usual: number): [number, (value: number) => void] {
   const subscribe = useCallback(
     (tell: () => void) => {

@@ -19,7 +19,10 @@ interface DraftKey {
   continuePropagation(): void;
 }
 
-/** What is being typed into a field for text: Enter or leaving the field takes it over, Escape restores a short text. */
+/**
+ * What is being typed into a field for text: Enter or leaving the field takes it over, Escape
+ * restores a short text.
+ */
 export function useTextDraft({
   value,
   longest,

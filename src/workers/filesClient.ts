@@ -49,8 +49,8 @@ async function bytesOf(file: File): Promise<Uint8Array> {
 }
 
 /**
- * Reads one measurement file; with a sweep, a WAV file is taken for a recording of it. Stopped in the middle of a file, the
- * worker is ended, and a new one is started when it is needed.
+ * Reads one measurement file; with a sweep, a WAV file is taken for a recording of it. Stopped in
+ * the middle of a file, the worker is ended, and a new one is started when it is needed.
  *
  * @throws ProblemError naming file and line; DOMException `AbortError`
  */

@@ -62,8 +62,8 @@ async function runIn<T>(
 }
 
 /**
- * Fits the free values of a design, several starts at a time in workers of their own. The same seed and number of starts
- * give the same answer, however many workers share them.
+ * Fits the free values of a design, several starts at a time in workers of their own. The same seed
+ * and number of starts give the same answer, however many workers share them.
  *
  * @throws ProblemError saying what is missing
  */
@@ -105,7 +105,10 @@ export async function runFit(
   };
 }
 
-/** Rounds the free values of a design to what one can buy. @throws ProblemError saying what is missing */
+/**
+ * Rounds the free values of a design to what one can buy. @throws ProblemError saying what is
+ * missing
+ */
 export async function runRounding(
   design: Design,
   data: MeasurementData,

@@ -54,8 +54,8 @@ const service = {
     data.set(id, samples);
   },
   /**
-   * Predicts a design. The document comes from this page's own store, which was checked when it was loaded; checking it
-   * again would take a third of the time of a prediction.
+   * Predicts a design. The document comes from this page's own store, which was checked when it was
+   * loaded; checking it again would take a third of the time of a prediction.
    */
   predict(
     design: Design,
@@ -98,12 +98,17 @@ const service = {
   trapLoads: (design: Design) => trapLoads(design, data),
   proposeTrap: (design: Design, nearHz: number | null) =>
     proposeTrap(design, data, predict, nearHz),
-  /** A measurement after its recipe, what looks wrong with it, and how it looks in time. Null without its numbers. */
+  /**
+   * A measurement after its recipe, what looks wrong with it, and how it looks in time. Null
+   * without its numbers.
+   */
   examine(design: Design, id: string): Examination | null {
     const measurement = design.measurements.find((one) => one.id === id);
     return measurement ? examined(measurement, design, data, condition) : null;
   },
-  /** Answer as a result: an impossible fit is a problem to be shown, not a failure of the worker. */
+  /**
+   * Answer as a result: an impossible fit is a problem to be shown, not a failure of the worker.
+   */
   fitDriver: (...args: Parameters<typeof fitDriver>) => attempt(() => fitDriver(...args)),
   depthOffset: (...args: Parameters<typeof depthOffset>) => attempt(() => depthOffset(...args)),
   /** Spread of measurements, responses as their steps leave them. */
@@ -123,8 +128,8 @@ const service = {
 };
 
 /**
- * Runs the whole path a few times before the hand first moves, in gaps between messages: code that the browser has not
- * compiled yet takes ten times as long.
+ * Runs the whole path a few times before the hand first moves, in gaps between messages: code that
+ * the browser has not compiled yet takes ten times as long.
  */
 function warmUp(design: Design): void {
   isWarm = true;

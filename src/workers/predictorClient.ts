@@ -44,7 +44,10 @@ interface PredictorListener {
 
 export interface PredictorClient {
   load(id: string, samples: Samples): void;
-  /** Asks for a prediction. While one is being made, only the newest request waits; older ones are dropped. */
+  /**
+   * Asks for a prediction. While one is being made, only the newest request waits; older ones are
+   * dropped.
+   */
   request(design: Design, bypassedPartId: PartId | null): void;
   /** Predicts another design beside the one on the desk. */
   predictBeside(design: Design): Promise<Outcome>;
@@ -52,7 +55,10 @@ export interface PredictorClient {
   figures(design: Design): Promise<readonly JudgedPromise[]>;
   /** The network as a SPICE deck; null while no way can be computed. */
   deck(design: Design): Promise<string | null>;
-  /** What the brief means and what acts on broken promises; null when it was stopped by the next request. */
+  /**
+   * What the brief means and what acts on broken promises; null when it was stopped by the next
+   * request.
+   */
   study(design: Design): Promise<Study | null>;
   /** What a part does and what is done to it; null when it takes no part in the prediction. */
   insight(design: Design, partId: PartId): Promise<PartInsight | null>;
@@ -70,7 +76,10 @@ export interface PredictorClient {
   depthOffset(...args: Parameters<typeof depthOffset>): Promise<DepthOffset>;
   /** Mean and spread of measurements. @throws ProblemError */
   spread(design: Design, ids: readonly string[]): Promise<Spread>;
-  /** Depth by the excess delays of two responses with one time reference, mm; null where there is none. */
+  /**
+   * Depth by the excess delays of two responses with one time reference, mm; null where there is
+   * none.
+   */
   depthBetween(...args: Parameters<typeof depthBetween>): Promise<number | null>;
   close(): void;
 }
@@ -126,8 +135,8 @@ function startLane(
 }
 
 /**
- * Starts two prediction workers: one for what is edited, one for everything that may take longer. One that can't be started
- * is said and tried again. Call in the browser only.
+ * Starts two prediction workers: one for what is edited, one for everything that may take longer.
+ * One that can't be started is said and tried again. Call in the browser only.
  */
 export function createPredictorClient(listener: PredictorListener): PredictorClient {
   const numbers = new Map<string, Samples>();

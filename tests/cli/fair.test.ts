@@ -429,7 +429,9 @@ describe('fair predict', () => {
       expect(Number(driver.peak_excursion_mm) / loads[d].excursionMm!).toBeCloseTo(1, 6);
     });
     // A sine of 60 W at 20 Hz: 13.9 mm by the rig's hidden mechanics.
-    const excursion = readFileSync(join(out, 'driver-1-woofer-excursion.csv'), 'utf8').split('\n')[1];
+    const excursion = readFileSync(join(out, 'driver-1-woofer-excursion.csv'), 'utf8').split(
+      '\n',
+    )[1];
     expect(Number(excursion.split(',')[1]) / 13.9).toBeCloseTo(1, 1);
     const sum = readTable(new Uint8Array(readFileSync(join(out, 'sum-response.txt'))), 'sum');
     expect(sum.samples.magnitude).toEqual(expected.sum!.levelDb);

@@ -1,4 +1,6 @@
-/** The Bench: from nothing through the practice rig to conditioned drivers; folders, faults, sound. */
+/**
+ * The Bench: from nothing through the practice rig to conditioned drivers; folders, faults, sound.
+ */
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -59,7 +59,7 @@ test('the brief is answered by keyboard alone, and its promises wait for drivers
   await page.keyboard.type('12');
   await tabTo(page, 'F3, 3 dB down');
   await page.keyboard.type('48');
-  await tabTo(page, 'Evenness on axis');
+  await tabTo(page, 'Deviation on axis');
   await page.keyboard.type('1.5');
   await page.keyboard.press('Enter');
 
@@ -69,7 +69,7 @@ test('the brief is answered by keyboard alone, and its promises wait for drivers
   await expect(promise(page, 'seat-level')).toContainText('needs drivers');
   await page.keyboard.press('Escape');
   // Ranking by keys: F3 gives way before money.
-  await page.getByRole('row', { name: /^F3/ }).focus();
+  await page.getByRole('row', { name: /^F3: / }).focus();
   await page.keyboard.press('Alt+ArrowUp');
   await expect(page.getByRole('row').first()).toContainText('F3');
   await expectSaved(page);
@@ -246,7 +246,7 @@ test('what gives way first is ranked by dragging, and a target point is dragged'
   await page.waitForURL(/brief$/);
   const rows = page.getByRole('row');
   await expect(rows.first()).toContainText('money');
-  await page.getByRole('row', { name: /^F3/ }).dragTo(rows.first(), {
+  await page.getByRole('row', { name: /^F3: / }).dragTo(rows.first(), {
     targetPosition: { x: 60, y: 2 },
   });
   await expect(rows.first()).toContainText('F3');

@@ -101,7 +101,8 @@ test('positions and the microphone’s statement count a path once', async ({ pa
   await expectCurves(page);
   const start = await drawn(page, 'sum');
   const depth = page.getByRole('region', { name: 'Tweeter' }).getByLabel('forward');
-  // Common timing holds the place where it was measured: moved from there, it is heard later; measured here, it is not.
+  // Common timing holds the place where it was measured: moved from there, it is heard later;
+  // measured here, it is not.
   await depth.fill('-60');
   await depth.press('Enter');
   await expectSaved(page);

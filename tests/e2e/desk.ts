@@ -25,7 +25,10 @@ export async function drawn(page: Page, curve: string, chart = 0): Promise<strin
   return words!.replace(/^[^:]*: /, '');
 }
 
-/** The same once it does not change: the curve of the last of several key strokes comes a moment later. */
+/**
+ * The same once it does not change: the curve of the last of several key strokes comes a moment
+ * later.
+ */
 export async function settled(page: Page, curve: string): Promise<string> {
   let before: string | null = null;
   const isStill = async () => {

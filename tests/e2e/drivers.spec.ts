@@ -1,4 +1,7 @@
-/** Drivers beyond one project: the library, their files, the printed sheet; measuring with a sound device; lessons. */
+/**
+ * Drivers beyond one project: the library, their files, the printed sheet; measuring with a sound
+ * device; lessons.
+ */
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { expectSaved, openDemo, stored } from './desk';

@@ -129,7 +129,7 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   await page.getByRole('button', { name: 'Exclude parts that hardly matter' }).click();
   await expect(page.getByText(/^Excluded, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
   await expect(part(page, 'R3')).toHaveAccessibleName(/excluded/);
-  await expect(undo(page)).toHaveAccessibleName(/^Undo: leave out .*R3/);
+  await expect(undo(page)).toHaveAccessibleName(/^Undo: exclude .*R3/);
   await undo(page).click();
   await expect(part(page, 'R3')).not.toHaveAccessibleName(/excluded/);
   await undo(page).click();
@@ -250,12 +250,12 @@ test('textbook beginnings are put on a rail, and can be undone', async ({ page }
   const start = await settled(page, 'sum');
   await page.getByRole('button', { name: /^Midrange: Midrange/ }).click();
   await expect(page.getByText(/Crosses over from Woofer at [\d.]+ Hz, \d+° apart/)).toBeVisible();
-  await expect(page.getByText(/Hands over to Tweeter at [\d.]+ kHz/)).toBeVisible();
+  await expect(page.getByText(/Crosses over to Tweeter at [\d.]+ kHz/)).toBeVisible();
   const points = page.getByRole('list', { name: 'Starting points for Midrange' });
   for (const label of [
     'Put the slope on the rail',
-    'Put the pad before the driver',
-    'Put the correction across the driver',
+    'Put the L-pad before the driver',
+    'Put the Zobel network across the driver',
     'Put the step on the rail',
     'Put the trap on the rail',
   ])

@@ -1,4 +1,7 @@
-/** A folder of files as another program wrote them, to a fitted two-way in few presses. All data are made up. */
+/**
+ * A folder of files as another program wrote them, to a fitted two-way in few presses. All data are
+ * made up.
+ */
 import { expect, test, type Page } from '@playwright/test';
 import { expectSaved, stored } from './desk';
 

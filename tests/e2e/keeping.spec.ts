@@ -1,4 +1,7 @@
-/** Answers that are lost, a server that is away, measurements that it refuses: nothing is lost, and nobody is told of a stranger. */
+/**
+ * Answers that are lost, a server that is away, measurements that it refuses: nothing is lost, and
+ * nobody is told of a stranger.
+ */
 import { expect, test, type Page } from '@playwright/test';
 import { expectCurves, expectSaved, openDemo, part, stored } from './desk';
 

@@ -59,7 +59,10 @@ export async function ownServer(databaseUrl?: string): Promise<OwnServer> {
   };
 }
 
-/** A way to the database that can be cut and opened again: to the server it looks as if the database were restarted. */
+/**
+ * A way to the database that can be cut and opened again: to the server it looks as if the database
+ * were restarted.
+ */
 export interface DatabaseGate {
   readonly url: string;
   open(): Promise<void>;

@@ -1,8 +1,9 @@
 import type { Page } from '@playwright/test';
 
 /**
- * Puts a sound device of known behaviour in the place of the machine's: what the page plays comes back on the first channel
- * 13 ms later through a low pass at 3 kHz and at half the amplitude, and 10 ms later as it was on the second.
+ * Puts a sound device of known behaviour in the place of the machine's: what the page plays comes
+ * back on the first channel 13 ms later through a low pass at 3 kHz and at half the amplitude, and
+ * 10 ms later as it was on the second.
  */
 export async function fakeSoundDevice(page: Page): Promise<void> {
   await page.addInitScript(() => {

@@ -28,7 +28,10 @@ test.afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-/** Starts and waits for a line of its output; gives everything printed until then and the seconds it took. */
+/**
+ * Starts and waits for a line of its output; gives everything printed until then and the seconds it
+ * took.
+ */
 async function start(line: RegExp): Promise<{ output: string; seconds: number }> {
   const began = Date.now();
   const child = spawn(process.execPath, ['scripts/start.mjs'], {

@@ -1,4 +1,7 @@
-/** Networks beyond plain rails, by keyboard and by pointer: stacked, shared, bridged, switched, two amplifiers, netlists. */
+/**
+ * Networks beyond plain rails, by keyboard and by pointer: stacked, shared, bridged, switched, two
+ * amplifiers, netlists.
+ */
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { drawn, expectCurves, expectSaved, openDemo, part, settled } from './desk';

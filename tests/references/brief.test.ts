@@ -21,8 +21,9 @@ import {
 import { equivalentOhms, sourceLossDb } from '@/core/prediction/figures';
 
 describe('efficiency', () => {
-  // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73): the greatest efficiency
-  // constant of a closed box is 2.0·10⁻⁶ (f₃ in Hz, V in m³), reached near Q = 1.1; Butterworth (Q = 1/√2) has 1.4·10⁻⁶.
+  // Small, "Closed-Box Loudspeaker Systems", J. Audio Eng. Soc. 20–21 (1972–73): the greatest
+  // efficiency constant of a closed box is 2.0·10⁻⁶ (f₃ in Hz, V in m³), reached near Q = 1.1;
+  // Butterworth (Q = 1/√2) has 1.4·10⁻⁶.
   test('the closed box at its best has Small’s 2.0·10⁻⁶, and no Q does better', () => {
     const constant = (q: number) => closedBoxEfficiency(1, 1000, q);
     expect(constant(1.1)).toBeCloseTo(2.0e-6, 7);
@@ -48,7 +49,8 @@ describe('efficiency', () => {
     expect(Math.abs((100 * referenceEfficiency(fs, vas, qes)) / percent - 1)).toBeLessThan(0.015);
   });
 
-  // From η₀ with α and Qmc, worked out anew with the box's own figures: fs, Vas, Qes of a driver that makes Qtc.
+  // From η₀ with α and Qmc, worked out anew with the box's own figures: fs, Vas, Qes of a driver
+  // that makes Qtc.
   test.each([
     [1.1, 2, -3.16],
     [1.1, 4, -2.37],
@@ -80,8 +82,8 @@ describe('level at the seat', () => {
     ...{ distanceMm: 4000, watts: 100, ohms: 8, outputOhms: 0 },
     ...{ speakerCount: 2, roomGainDb: 3 },
   };
-  // Inverse-square law and power sum, any acoustics handbook: 100 W are 20 dB over 1 W, 4 m are 12.04 dB under 1 m,
-  // two incoherent sources 3.01 dB over one.
+  // Inverse-square law and power sum, any acoustics handbook: 100 W are 20 dB over 1 W, 4 m are
+  // 12.04 dB under 1 m, two incoherent sources 3.01 dB over one.
   test('100 W, 4 m, a pair, 3 dB of room: 87 dB become 101', () => {
     expect(seatGainsDb(seat)).toEqual({
       drive: expect.closeTo(20, 9) as number,
@@ -93,7 +95,8 @@ describe('level at the seat', () => {
     expect(seatLevelDb(87, seat)).toBeCloseTo(87 + 20 - 12.0412 + 3.0103 + 3, 3);
   });
 
-  // A source behind 2.5 Ω that gives 6 W into 8 Ω has √48·(1 + 2.5/8) V: 2.36 dB over what stands across the load.
+  // A source behind 2.5 Ω that gives 6 W into 8 Ω has √48·(1 + 2.5/8) V: 2.36 dB over what stands
+  // across the load.
   test('an amplifier with output resistance is told by the voltage across its load', () => {
     const valve = { ...seat, watts: 6, outputOhms: 2.5 };
     expect(seatGainsDb(valve).source).toBeCloseTo(2.362, 3);
@@ -111,7 +114,8 @@ describe('level at the seat', () => {
   });
 });
 
-// Small source in an infinite baffle: p = ρ·(dU/dt)/(2π·r) (Beranek 1954 and any handbook), worked here with ρ = 1.204.
+// Small source in an infinite baffle: p = ρ·(dU/dt)/(2π·r) (Beranek 1954 and any handbook), worked
+// here with ρ = 1.204.
 test('a cone of 335 cm² moving ±5 mm at 40 Hz gives 97.1 dB at 1 m', () => {
   const acceleration = (2 * Math.PI * 40) ** 2 * 0.005;
   const pascals = (1.204 * 0.0335 * acceleration) / (2 * Math.PI) / Math.SQRT2;
@@ -133,7 +137,10 @@ test('2.5 Ω of source against 4 and 40 Ω make 3.7 dB', () => {
 });
 
 describe('equivalent peak dissipation resistance', () => {
-  /** Greatest instantaneous dissipation of a class-B stage at 1 V rails into 1 Ω, found by trying every level and moment. */
+  /**
+   * Greatest instantaneous dissipation of a class-B stage at 1 V rails into 1 Ω, found by trying
+   * every level and moment.
+   */
   function worstDissipation(phi: number): number {
     let worst = 0;
     for (let amplitude = 0.02; amplitude <= 1.0001; amplitude += 0.02)

@@ -1,6 +1,7 @@
 /**
- * All sentences and their arithmetic for three briefs, as they are told before anything is measured. The figures that decide are
- * worked out by hand beside them; the snapshots keep the words.
+ * All sentences and their arithmetic for three briefs, as they are told before anything is
+ * measured. The figures that decide are worked out by hand beside them; the snapshots keep the
+ * words.
  */
 import type { Consequence } from '@/core/brief/consequence';
 import { meaningOf } from '@/core/brief/consequences';
@@ -73,17 +74,19 @@ describe('a single valve, 6 W, for one listener', () => {
   test('its words', () => expect(told(valve)).toMatchSnapshot());
 
   test('its figures', () => {
-    // A sine of 80 + 12 − 3.01 = 88.99 dB; √48 V over √8 V: 7.78 dB; 2.5 m: −7.96; pair +3.01; room 10·lg 2.5 = 3.98.
-    // 88.99 − 7.78 + 7.96 − 3.01 − 3.98 = 82.18 dB, told rounded up.
+    // A sine of 80 + 12 − 3.01 = 88.99 dB; √48 V over √8 V: 7.78 dB; 2.5 m: −7.96; pair +3.01; room
+    // 10·lg 2.5 = 3.98. 88.99 − 7.78 + 7.96 − 3.01 − 3.98 = 82.18 dB, told rounded up.
     expect(sentence(valve, 'needed-sensitivity')).toMatchObject({
       text: expect.stringContaining('at least 82.2 dB') as string,
     });
-    // η₀ = 4π²/343.2³·40³·0.08/0.4 = 1.250 %; 112.16 − 19.03 + 10·lg(8/6) = 94.4 dB; step of 400 mm: 4.96 dB.
+    // η₀ = 4π²/343.2³·40³·0.08/0.4 = 1.250 %; 112.16 − 19.03 + 10·lg(8/6) = 94.4 dB; step of 400
+    // mm: 4.96 dB.
     expect(lines(valve, 'level')).toContain('η₀ = 1.25 %, 94.4 dB');
     expect(lines(valve, 'level')).toMatch(/Sensitivity 89\.\d dB/);
     // √48·(1 + 2.5/8)·√0.2 = 4.07 V of music at the source.
     expect(lines(valve, 'load--woofer')).toContain('Source: 4.1 V rms');
-    // Qes·(6 + 2.6)/6 = 0.573, with Qms 5: 0.514. 0.85·362·762·312 mm = 73.2 l: √(1 + 80/73.2) = 1.447, Q = 0.744.
+    // Qes·(6 + 2.6)/6 = 0.573, with Qms 5: 0.514. 0.85·362·762·312 mm = 73.2 l: √(1 + 80/73.2) =
+    // 1.447, Q = 0.744.
     expect(lines(valve, 'driver-in-box')).toContain('Qts = 0.514');
     expect(lines(valve, 'driver-in-box')).toContain('= 0.744, fc = 57.9 Hz');
     // 20·lg(40/42.6 ÷ 6.4/9) = 2.41 dB.
@@ -113,14 +116,16 @@ describe('two small woofers close to a wall', () => {
   test('its words', () => expect(told(wall)).toMatchSnapshot());
 
   test('its figures', () => {
-    // η₀ = 4π²/343.2³·48³·0.014/0.45 = 0.336 %; 112.16 − 24.74 + 10·lg(8/6.2) = 88.5 dB; two in parallel + 6.0.
+    // η₀ = 4π²/343.2³·48³·0.014/0.45 = 0.336 %; 112.16 − 24.74 + 10·lg(8/6.2) = 88.5 dB; two in
+    // parallel + 6.0.
     expect(lines(wall, 'level')).toContain('η₀ = 0.336 %, 88.5 dB');
     expect(lines(wall, 'level')).toContain('2 of them in parallel: + 6.0 dB');
     // Step of 180 mm: 5.75 dB by numpy, half of it close to a wall.
     expect(lines(wall, 'level')).toContain('5.8 dB; close to a surface, half of it is lost: 2.9 dB');
     // Room: 10·lg(3.5/√1.25) = 4.96 dB.
     expect(lines(wall, 'level')).toContain('+ 5.0 (room)');
-    // Four cones in the lows: + 12.0 dB as pressure. 0.0095 m², ±5 mm at 50 Hz: 20·lg(1.204·ω²·Sd·x/(2π√2)/20 µPa) = 90.0 dB.
+    // Four cones in the lows: + 12.0 dB as pressure. 0.0095 m², ±5 mm at 50 Hz:
+    // 20·lg(1.204·ω²·Sd·x/(2π√2)/20 µPa) = 90.0 dB.
     expect(lines(wall, 'bass')).toContain('90.0 dB at 1 m');
     expect(lines(wall, 'bass')).toContain('4 at low frequencies add as pressure: + 12.0 dB');
     // Nobody said which power, or by which impedance: 6.2 Ω speak for 8 Ω; 60·8 = 480 V².
@@ -147,17 +152,20 @@ describe('the open air', () => {
   test('its words', () => expect(told(air)).toMatchSnapshot());
 
   test('its figures', () => {
-    // No room: 12 m are −21.58 dB. A sine of 98.99 − 23.01 (√1600/√8) + 21.58 − 3.01 = 94.55 dB, up: 94.6.
+    // No room: 12 m are −21.58 dB. A sine of 98.99 − 23.01 (√1600/√8) + 21.58 − 3.01 = 94.55 dB,
+    // up: 94.6.
     expect(sentence(air, 'needed-sensitivity')).toMatchObject({
       text: expect.stringContaining('at least 94.6 dB') as string,
     });
     // η₀ = 4π²/343.2³·38³·0.18/0.3 = 3.215 %; 112.16 − 14.93 + 10·lg(8/5.4) = 98.9 dB.
     expect(lines(air, 'level')).toContain('98.9 dB');
-    // Programme of 500 W is noise of 250 W: 2000 V². Half the power of 200 W at the source: √(1600·0.5)·1.00375 = 28.4 V.
+    // Programme of 500 W is noise of 250 W: 2000 V². Half the power of 200 W at the source:
+    // √(1600·0.5)·1.00375 = 28.4 V.
     expect(lines(air, 'load--woofer')).toContain('programme, twice that of noise: 250 W of noise');
     expect(lines(air, 'load--woofer')).toContain('= 2000 V²');
     expect(lines(air, 'load--woofer')).toContain('Source: 28.4 V rms');
-    // Seats at 40°: −6 dB from ka = 2.215/sin 40° = 3.446 on, 530 cm²: 3.446·343.2/(2π·0.12989) = 1449 Hz.
+    // Seats at 40°: −6 dB from ka = 2.215/sin 40° = 3.446 on, 530 cm²: 3.446·343.2/(2π·0.12989) =
+    // 1449 Hz.
     expect(sentence(air, 'one-way')).toMatchObject({
       ruledOut: expect.stringContaining('1450 Hz') as string,
     });

@@ -1,6 +1,7 @@
 /**
- * The network that is handed to other programs against ngspice-39 (a general-purpose circuit simulator), see deck/SOURCE.md: what
- * it finds at the drivers is what the design predicts with the impedances as measured.
+ * The network that is handed to other programs against ngspice-39 (a general-purpose circuit
+ * simulator), see deck/SOURCE.md: what it finds at the drivers is what the design predicts with the
+ * impedances as measured.
  */
 import { magnitudesOf } from '@/core/prediction/derived';
 import { readFileSync } from 'node:fs';

@@ -1,5 +1,6 @@
 /**
- * Minimum phase and excess delay against transfer functions whose phase is exact: see minphase/SOURCE.md.
+ * Minimum phase and excess delay against transfer functions whose phase is exact: see
+ * minphase/SOURCE.md.
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,6 +1,7 @@
 /**
- * Sentences that people act on, each against a figure worked out outside the code that tells it: by hand, from a closed form, or
- * from the practice rig's hidden mechanics, which the program does not see.
+ * Sentences that people act on, each against a figure worked out outside the code that tells it: by
+ * hand, from a closed form, or from the practice rig's hidden mechanics, which the program does not
+ * see.
  */
 import { loadsAtDrive, loadsAtLoudness, sheetLoadsAtLoudness } from '@/core/brief/asked';
 import { roomGainDbOf, seatOf, wantedSineDb } from '@/core/brief/answers';
@@ -125,7 +126,8 @@ describe('excursion and power of the demo', () => {
       ...{ amplifier, drivers, seat, loudnessDb: brief.loudnessDb },
       sheetLoads: [],
     });
-    // The whole programme at full power is 100.7 dB there as a sine's level (see the sentence); 85 dB are 15.7 less.
+    // The whole programme at full power is 100.7 dB there as a sine's level (see the sentence); 85
+    // dB are 15.7 less.
     const less = db(loads[0].excursionMm! / asked[0].excursionMm!);
     expect(less).toBeGreaterThan(15.2);
     expect(less).toBeLessThan(16.2);
@@ -157,7 +159,8 @@ describe('what a driver bears', () => {
 
 describe('how hard it is driven', () => {
   test('peaks of twice the rms clip 3 dB early at full power; unclipped is half, music a fifth of it', () => {
-    // Rms over peak: noise 1/2, a sine 1/√2, music at 10 dB 1/3.16. Mean squares against that of the sine.
+    // Rms over peak: noise 1/2, a sine 1/√2, music at 10 dB 1/3.16. Mean squares against that of
+    // the sine.
     const share = (crest: number) => 2 / crest ** 2;
     expect(drives.full.share).toBeCloseTo(share(2), 12);
     expect(drives.music.share).toBeCloseTo(share(10 ** (10 / 20)), 12);
@@ -202,7 +205,8 @@ describe('loudness', () => {
   });
 
   test('the step of a baffle: nearly 6 dB of a narrow one, half near a wall, none in a shelf', () => {
-    // Shelf (0.5 + jx)/(1 + jx), x = f·W/(115·√2), mean over 80 to 200 Hz by numpy: 5.69, 5.33, 2.75 dB.
+    // Shelf (0.5 + jx)/(1 + jx), x = f·W/(115·√2), mean over 80 to 200 Hz by numpy: 5.69, 5.33,
+    // 2.75 dB.
     for (const [widthMm, loss] of [[200, 5.69], [300, 5.33], [1000, 2.75]])
       expect(stepLoss({ ...emptyBrief, widthMm, place: 'free' }).db).toBeCloseTo(loss, 1);
     expect(stepLoss({ ...emptyBrief, widthMm: 300, place: 'near-wall' }).db).toBeCloseTo(2.67, 1);
@@ -212,7 +216,8 @@ describe('loudness', () => {
   test('what loudness asks of a data sheet is told before any driver is known', () => {
     const asked = { ...emptyDesign('x'), brief: { ...demo.brief } };
     const [needed, waits] = meaningOf(asked, null).loudness;
-    // 94.0 − 17.8 (60 W into 8 Ω) + 13.1 (4.5 m) − 3.0 (pair) − 5.0 (10·lg(4.5/√2)) = 81.2; + 5.3 of the step.
+    // 94.0 − 17.8 (60 W into 8 Ω) + 13.1 (4.5 m) − 3.0 (pair) − 5.0 (10·lg(4.5/√2)) = 81.2; + 5.3
+    // of the step.
     expect(needed.text).toContain('at least 81.3 dB');
     expect(needed.text).toContain('86.6 dB');
     expect(waits.tone).toBe('waits');
@@ -225,7 +230,8 @@ describe('loudness', () => {
     const alone = bassOf({ ...demo, brief: { ...demo.brief, speakerCount: 1 } })!;
     expect(two.possibleDb - one.possibleDb).toBeCloseTo(6.02, 2);
     expect(one.possibleDb - alone.possibleDb).toBeCloseTo(6.02, 2);
-    // IEC 60268-1: the third at 50 Hz lies 3.3 dB under the loudest, of which all thirds hold 18.3: 15.9 dB under the whole.
+    // IEC 60268-1: the third at 50 Hz lies 3.3 dB under the loudest, of which all thirds hold 18.3:
+    // 15.9 dB under the whole.
     const share = one.askedDb - (85 - 3 + db(3.5 / Math.SQRT2));
     expect(share).toBeGreaterThan(-17);
     expect(share).toBeLessThan(-15.5);
@@ -240,7 +246,8 @@ describe('load', () => {
     ).find(({ id }) => id === 'swing')!;
 
   test('a swing is called by its size: not heard, may be heard, pays a correction', () => {
-    // Between 4.8 and 30 Ω: 20·lg(30/(30 + R) ÷ 4.8/(4.8 + R)) = 0.08, 0.72 and 2.95 dB for 0.05, 0.5 and 2.5 Ω.
+    // Between 4.8 and 30 Ω: 20·lg(30/(30 + R) ÷ 4.8/(4.8 + R)) = 0.08, 0.72 and 2.95 dB for 0.05,
+    // 0.5 and 2.5 Ω.
     expect(at(0.05).text).toContain('0.08 dB: not heard');
     expect(at(0.5).text).toContain('0.72 dB: small, but it may be heard');
     expect(at(2.5).text).toMatch(/2\.9\d dB: an impedance correction pays/);
@@ -252,7 +259,8 @@ describe('load', () => {
     const present = loadConsequences(demo, prediction).find(({ id }) => id === 'present-load')!;
     expect(present.tone).toBe('conflict');
     expect(present.text).toContain('under the 4.8 Ω');
-    // 6.23 Ω at −48°: greatest stress 0.339·|Z| (every level and moment tried), mean heat cos 48° = 0.669·|Z|.
+    // 6.23 Ω at −48°: greatest stress 0.339·|Z| (every level and moment tried), mean heat cos 48° =
+    // 0.669·|Z|.
     expect(present.text).toContain('resistor of 2.11 Ω');
     expect(present.text).toContain('warmed there as by 4.2 Ω');
     expect(present.arithmetic.join()).toContain('nothing of valves');
@@ -346,7 +354,8 @@ describe('where two drivers hand over', () => {
 
   test('the bound by excursion is where the hidden tweeter reaches Xmax, within 10 %', () => {
     const { hz } = crossingRange(demo, midrange, tweeter, 2).least!;
-    // The programme through a second-order high pass there, and the pad of 4.4 dB that the sentence tells.
+    // The programme through a second-order high pass there, and the pad of 4.4 dB that the sentence
+    // tells.
     const fine = logGrid(20, 20_000, 48);
     const shares = programmeShares(fine);
     const drive = driveVoltsOf(demo)! * 10 ** (-4.4 / 20);
@@ -410,7 +419,8 @@ describe('parameters', () => {
   }
 
   test('on a box whose air loads the cone and which leaks, Vas stays right', () => {
-    // 5 % more mass and 1.6 times the losses, at Vas/V of 0.5, 1, 2, 4: taken as unchanged Vas came out 6 to 13 % low.
+    // 5 % more mass and 1.6 times the losses, at Vas/V of 0.5, 1, 2, 4: taken as unchanged Vas came
+    // out 6 to 13 % low.
     for (const alpha of [0.5, 1, 2, 4]) {
       const { parameters } = fitDriver(
         measured(1, 1, 1, 0, 1),
@@ -450,7 +460,8 @@ describe('parameters', () => {
 test('the woofers of a brief without measurements: in the box that its size leaves, by their sheets', () => {
   const [load] = sheetLoadsAtLoudness(demo);
   expect(load).toMatchObject({ driverName: 'Woofer', basis: 'figures' });
-  // By hand: 85 dB at the seat where 1 V at the source gives 99.9 − 20·lg 22.0 = 73.0 dB: 3.95 V rms.
+  // By hand: 85 dB at the seat where 1 V at the source gives 99.9 − 20·lg 22.0 = 73.0 dB: 3.95 V
+  // rms.
   expect(load.volts).toBeGreaterThan(3.7);
   expect(load.volts).toBeLessThan(4.2);
 });

@@ -1,6 +1,7 @@
 /**
- * predict() end to end against sums of point sources computed with numpy (see sum/SOURCE.md): measured responses that
- * hold the filters, positions, and a network that passes everything through.
+ * predict() end to end against sums of point sources computed with numpy (see sum/SOURCE.md):
+ * measured responses that hold the filters, positions, and a network that passes everything
+ * through.
  */
 import { phaseDegOf } from '@/core/prediction/derived';
 import { readFileSync } from 'node:fs';
@@ -26,7 +27,10 @@ function csv(file: string): { header: string[]; rows: number[][] } {
 const speedOfSoundMmPerS = 343_200;
 const degrees = (re: number, im: number) => (Math.atan2(im, re) * 180) / Math.PI;
 
-/** A design whose drivers are point sources with these filters as responses, as measured by such a microphone. */
+/**
+ * A design whose drivers are point sources with these filters as responses, as measured by such a
+ * microphone.
+ */
 function designOf({ case: name, src }: Case, microphone: Microphone, listeningDistanceMm: number) {
   const { rows } = csv(`${name}_filters.csv`);
   const frequencyHz = Float64Array.from(rows, (row) => row[0]);

@@ -1,5 +1,6 @@
 /**
- * Response and harmonics of a recorded sweep against the system that made the recording: see sweep/SOURCE.md.
+ * Response and harmonics of a recorded sweep against the system that made the recording: see
+ * sweep/SOURCE.md.
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';

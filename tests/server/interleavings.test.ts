@@ -1,7 +1,8 @@
 /**
- * Two tabs with the real autosave and annotations against the real repositories: edits, lost requests, lost answers, a server
- * that is away, a database whose processes are ended in the middle of a save, tabs that are closed in the middle and opened
- * again, in random order. Nothing that was acknowledged is lost, and nobody is told of a stranger who does not exist.
+ * Two tabs with the real autosave and annotations against the real repositories: edits, lost
+ * requests, lost answers, a server that is away, a database whose processes are ended in the middle
+ * of a save, tabs that are closed in the middle and opened again, in random order. Nothing that was
+ * acknowledged is lost, and nobody is told of a stranger who does not exist.
  */
 import { isDeepStrictEqual } from 'node:util';
 import { Client } from 'pg';
@@ -85,7 +86,9 @@ function connection(random: () => number) {
   };
 }
 
-/** A tab that may be closed at any moment, or its project left, and opened again from its outbox. */
+/**
+ * A tab that may be closed at any moment, or its project left, and opened again from its outbox.
+ */
 function tab(projectId: string, link: ReturnType<typeof connection>) {
   /** What IndexedDB holds for it. */
   const kept: { save: PendingSave | null; notes: Map<number, PendingAnnotation> } = {
@@ -96,7 +99,10 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
   let state: SaveState = { kind: 'saved' };
   let written: AnnotationState = noAnnotations;
   let design: Design;
-  /** Visits to the project, and loads of the page; a project that is left goes on sending while the page lives. */
+  /**
+   * Visits to the project, and loads of the page; a project that is left goes on sending while the
+   * page lives.
+   */
   let visits = 0;
   let pages = 0;
 

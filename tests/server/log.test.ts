@@ -164,7 +164,8 @@ test('of two saves at the same moment one is kept and the other is told; the log
 
 test('a save that fails half-way leaves neither a document without its state nor a state without its document', async () => {
   const { id, now } = await begun();
-  // The state of revision 2 is there already, so that recording it fails after the document was written.
+  // The state of revision 2 is there already, so that recording it fails after the document was
+  // written.
   await models().states.create({
     projectId: id,
     revision: 2,

@@ -1,4 +1,7 @@
-/** Searches that the server carries on, with worker processes as they run, against a real PostgreSQL. */
+/**
+ * Searches that the server carries on, with worker processes as they run, against a real
+ * PostgreSQL.
+ */
 import { spawn, type ChildProcess } from 'node:child_process';
 import type PgBoss from 'pg-boss';
 import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';

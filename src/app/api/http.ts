@@ -27,7 +27,10 @@ const databaseAway: Problem = {
   mend: 'Your change is kept in the browser and sent again.',
 };
 
-/** Runs a handler and gives its result as JSON; a problem keeps its words, anything else tells none of its inside. */
+/**
+ * Runs a handler and gives its result as JSON; a problem keeps its words, anything else tells none
+ * of its inside.
+ */
 export async function answer(handler: () => Promise<unknown>): Promise<Response> {
   try {
     const result = await handler();
@@ -52,10 +55,12 @@ export async function answer(handler: () => Promise<unknown>): Promise<Response>
 }
 
 /**
- * JSON of a request body, checked against a schema. Texts must be such that the database takes them.
+ * JSON of a request body, checked against a schema. Texts must be such that the database takes
+ * them.
  *
  * @param largestBytes longer bodies are refused before they are parsed
- * @throws ProblemError `request_not_json`, `request_too_large`, `request_unclean`, `request_invalid`
+ * @throws ProblemError `request_not_json`, `request_too_large`, `request_unclean`,
+ *   `request_invalid`
  */
 export async function readBody<T>(
   request: Request,

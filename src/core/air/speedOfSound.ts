@@ -1,7 +1,7 @@
 /**
- * Speed of sound in dry air in m/s.
- * c = 331.3·√(1 + T/273.15), ideal gas with γ = 1.4; the figure 331.3 m/s at 0 °C is a handbook value
- * (recalled, within 0.1 % of ISO 9613-1). At 20 °C it gives 343.2 m/s.
+ * Speed of sound in dry air in m/s. c = 331.3·√(1 + T/273.15), ideal gas with γ = 1.4; the figure
+ * 331.3 m/s at 0 °C is a handbook value (recalled, within 0.1 % of ISO 9613-1). At 20 °C it gives
+ * 343.2 m/s.
  *
  * @param temperatureC air temperature in degrees Celsius, above −100
  * @throws RangeError when the temperature is not a number above −100 °C

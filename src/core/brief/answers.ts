@@ -3,14 +3,17 @@ import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import type { SeatConditions } from './arithmetic';
 
-/** Floor of a room of which nothing is said, and the distance up to which a room of that floor adds nothing. */
+/**
+ * Floor of a room of which nothing is said, and the distance up to which a room of that floor adds
+ * nothing.
+ */
 const usualRoom = { squareMetres: 20, directMm: 1000 };
 const mostRoomGainDb = 12;
 
 /**
- * What a room adds to the direct sound at a seat: outdoors nothing, indoors the level falls by about 3 dB for each doubling of the
- * distance in the place of 6, from about 1 m on in a small room and from farther away in a larger one (common practice, no
- * source).
+ * What a room adds to the direct sound at a seat: outdoors nothing, indoors the level falls by
+ * about 3 dB for each doubling of the distance in the place of 6, from about 1 m on in a small room
+ * and from farther away in a larger one (common practice, no source).
  */
 export function roomGainDbOf(brief: Brief, distanceMm: number): number {
   const { roomGainDb, roomSquareMetres, purpose } = brief;
@@ -58,9 +61,9 @@ export function seatOf(
 const sineCrestDb = 20 * Math.log10(Math.SQRT2);
 
 /**
- * Level of the sine whose peaks are as high as those that are asked for, at the farthest seat, dB: an amplifier's power is that of
- * a sine. Headroom is the crest factor of what is played, so a sine may be 3 dB under its peaks. Null while no loudness was
- * asked for.
+ * Level of the sine whose peaks are as high as those that are asked for, at the farthest seat, dB:
+ * an amplifier's power is that of a sine. Headroom is the crest factor of what is played, so a sine
+ * may be 3 dB under its peaks. Null while no loudness was asked for.
  */
 export const wantedSineDb = ({ loudnessDb, headroomDb }: Brief): number | null =>
   loudnessDb === null ? null : loudnessDb + Math.max(0, (headroomDb ?? 0) - sineCrestDb);
@@ -75,7 +78,10 @@ interface AmplifierPreset {
   readonly outputOhms: number;
 }
 
-/** Figures are typical of their kind, without the cable, which is asked for by itself (common practice, no source). */
+/**
+ * Figures are typical of their kind, without the cable, which is asked for by itself (common
+ * practice, no source).
+ */
 export const amplifierPresets: readonly AmplifierPreset[] = [
   {
     id: 'small-transistor',

@@ -19,8 +19,9 @@ export interface SeatConditions {
 }
 
 /**
- * Gain from a speaker's level at 1 m, for 2.83 V at the source behind the amplifier's resistance, to the level at a seat, term by
- * term, dB. The rated power is a voltage across the rated load, √(P·R); the source has (1 + Rout/R) times that.
+ * Gain from a speaker's level at 1 m, for 2.83 V at the source behind the amplifier's resistance,
+ * to the level at a seat, term by term, dB. The rated power is a voltage across the rated load,
+ * √(P·R); the source has (1 + Rout/R) times that.
  */
 export function seatGainsDb({
   distanceMm,
@@ -79,15 +80,18 @@ export function cornerOverResonance(q: number): number {
   return Math.sqrt(half + Math.sqrt(half ** 2 + 1));
 }
 
-/** Level of a closed box at a frequency against its level far above, dB: |x²/(1 − x² + jx/Q)|, x = f/fc. */
+/**
+ * Level of a closed box at a frequency against its level far above, dB: |x²/(1 − x² + jx/Q)|, x =
+ * f/fc.
+ */
 export function closedBoxLevelDb(hz: number, fcHz: number, q: number): number {
   const x = hz / fcHz;
   return 20 * Math.log10(x ** 2 / Math.hypot(1 - x ** 2, x / q));
 }
 
 /**
- * Group delay at its corner of a high pass made of second-order parts with one corner, ms: each has 2Q/ω there, from
- * −dφ/dω of x²/(1 − x² + jx/Q).
+ * Group delay at its corner of a high pass made of second-order parts with one corner, ms: each has
+ * 2Q/ω there, from −dφ/dω of x²/(1 − x² + jx/Q).
  */
 export const cornerDelayMs = (hz: number, qs: readonly number[]): number =>
   qs.reduce((sum, q) => sum + (1000 * 2 * q) / (2 * Math.PI * hz), 0);
@@ -97,8 +101,9 @@ export const closedBoxPeakDb = (q: number): number =>
   q <= Math.SQRT1_2 ? 0 : 20 * Math.log10(q ** 2 / Math.sqrt(q ** 2 - 0.25));
 
 /**
- * Greatest possible efficiency of a closed box with a given −3 dB frequency and net volume, without losses:
- * η = (4π²/c³)·f₃³·V/(Q·g³), where g = f₃/fc follows from Q (Small, J. Audio Eng. Soc. 20 and 21, 1972–73).
+ * Greatest possible efficiency of a closed box with a given −3 dB frequency and net volume, without
+ * losses: η = (4π²/c³)·f₃³·V/(Q·g³), where g = f₃/fc follows from Q (Small, J. Audio Eng. Soc. 20
+ * and 21, 1972–73).
  *
  * @param f3Hz −3 dB frequency, Hz
  * @param litres net volume, litres
@@ -110,12 +115,16 @@ export function closedBoxEfficiency(f3Hz: number, litres: number, q = 1.1, tempe
   return ((4 * Math.PI ** 2) / c ** 3) * ((f3Hz ** 3 * (litres / 1000)) / (q * g ** 3));
 }
 
-/** What real closed boxes have: compliance ratio Vas/V, and the mechanical Q of driver and box together (common practice). */
+/**
+ * What real closed boxes have: compliance ratio Vas/V, and the mechanical Q of driver and box
+ * together (common practice).
+ */
 export const usualClosedBox = { leastAlpha: 2, mostAlpha: 4, qmc: 4 } as const;
 
 /**
- * Share of {@link closedBoxEfficiency} that a box of a finite compliance ratio with losses has: α/(1 + α)·(1 − Qtc/Qmc), from
- * Qec = Qtc·Qmc/(Qmc − Qtc) in Small's η₀ (1972; the algebra is ours).
+ * Share of {@link closedBoxEfficiency} that a box of a finite compliance ratio with losses has:
+ * α/(1 + α)·(1 − Qtc/Qmc), from Qec = Qtc·Qmc/(Qmc − Qtc) in Small's η₀ (1972; the algebra is
+ * ours).
  */
 export const realBoxShare = (q: number, alpha: number, qmc: number): number =>
   (alpha / (1 + alpha)) * (1 - q / qmc);
@@ -127,8 +136,8 @@ export const closedBoxLitres = (efficiency: number, f3Hz: number, q?: number) =>
   efficiency / closedBoxEfficiency(f3Hz, 1, q);
 
 /**
- * Level at 1 m that a cone's excursion makes in half space, dB rms for a sine of that peak excursion: p = ρ·ω²·Sd·x/(2π·r), a small
- * source in a wall (Beranek, Acoustics, 1954).
+ * Level at 1 m that a cone's excursion makes in half space, dB rms for a sine of that peak
+ * excursion: p = ρ·ω²·Sd·x/(2π·r), a small source in a wall (Beranek, Acoustics, 1954).
  */
 export function levelOfExcursionDb(
   peakMm: number,
@@ -143,14 +152,17 @@ export function levelOfExcursionDb(
   return 20 * Math.log10(pascals / referencePascals);
 }
 
-/** Swing of the level that a source resistance makes of an impedance that runs between two values, dB. */
+/**
+ * Swing of the level that a source resistance makes of an impedance that runs between two values,
+ * dB.
+ */
 export function sourceSwingDb(sourceOhms: number, lowestOhms: number, highestOhms: number): number {
   const share = (ohms: number) => ohms / (ohms + sourceOhms);
   return 20 * Math.log10(share(highestOhms) / share(lowestOhms));
 }
 
 /**
- * Least modulus that a rated impedance allows within the rated frequency range, Ω (IEC 60268-5: not under 80 %; lower values
- * outside that range, direct current included, are to be stated).
+ * Least modulus that a rated impedance allows within the rated frequency range, Ω (IEC 60268-5: not
+ * under 80 %; lower values outside that range, direct current included, are to be stated).
  */
 export const leastOhms = (ratedOhms: number): number => (ratedOhms * 8) / 10;

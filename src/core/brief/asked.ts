@@ -21,7 +21,10 @@ export interface Asked extends Pick<Design, 'amplifier'> {
   readonly sheetLoads: readonly DriverLoad[];
 }
 
-/** Strains of the woofers by their data sheets alone, in a closed box of what the brief's outside size leaves. */
+/**
+ * Strains of the woofers by their data sheets alone, in a closed box of what the brief's outside
+ * size leaves.
+ */
 function sheetStrains(design: Design): readonly DriverStrain[] {
   const { amplifier, airTemperatureC, brief } = design;
   const woofers = woofersOf(design);
@@ -37,7 +40,10 @@ function sheetStrains(design: Design): readonly DriverStrain[] {
 
 const rememberSheetStrains = createMemory<readonly DriverStrain[]>();
 
-/** Loads of the woofers by their data sheets alone at the loudness asked for; none while something is not known. */
+/**
+ * Loads of the woofers by their data sheets alone at the loudness asked for; none while something
+ * is not known.
+ */
 export function sheetLoadsAtLoudness(design: Design): DriverLoad[] {
   const { brief, drivers } = design;
   const seat = seatOf(design, 'farthest');
@@ -51,7 +57,9 @@ export function sheetLoadsAtLoudness(design: Design): DriverLoad[] {
   );
 }
 
-/** Loads of the drivers at the loudness asked for: as they were measured, or by their data sheets. */
+/**
+ * Loads of the drivers at the loudness asked for: as they were measured, or by their data sheets.
+ */
 export function loadsAtLoudness(
   prediction: Prediction | null,
   { amplifier, drivers, seat, loudnessDb, sheetLoads }: Asked,
@@ -62,7 +70,10 @@ export function loadsAtLoudness(
   return loadsAt(prediction.strains, drivers, voltsForLevel(level, loudnessDb, seat));
 }
 
-/** Loads of the drivers with the amplifier driven as the brief says; null while its power is not known. */
+/**
+ * Loads of the drivers with the amplifier driven as the brief says; null while its power is not
+ * known.
+ */
 export function loadsAtDrive(design: Design, prediction: Prediction | null): DriverLoad[] | null {
   const volts = driveVoltsOf(design);
   if (volts === null) return null;

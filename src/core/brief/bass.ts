@@ -31,8 +31,9 @@ function thirdShare(hz: number): number {
 }
 
 /**
- * Level that the woofers can make within Xmax at F3, against what a programme has there: only the third of an
- * octave around it, not all of its level in one sine. In the lows all woofers, those of the other speakers as well, add as pressure.
+ * Level that the woofers can make within Xmax at F3, against what a programme has there: only the
+ * third of an octave around it, not all of its level in one sine. In the lows all woofers, those of
+ * the other speakers as well, add as pressure.
  *
  * @returns null while something is not known
  */

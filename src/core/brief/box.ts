@@ -5,7 +5,10 @@ import type { Design, Driver } from '@/core/document/schema';
 import { motorOf } from '@/core/driver/motor';
 import { cornerOverResonance } from './arithmetic';
 
-/** Thickness of the panels assumed while there is no box, mm, and share of the inside left by drivers and braces. */
+/**
+ * Thickness of the panels assumed while there is no box, mm, and share of the inside left by
+ * drivers and braces.
+ */
 export const panelMm = 19;
 export const netShare = 0.85;
 
@@ -24,7 +27,10 @@ export const netLitresOf = ({ widthMm, heightMm, depthMm }: Brief): number | nul
 /** A driver in a closed box, without fill. */
 interface ClosedBox {
   readonly litres: number;
-  /** Resistance of amplifier, cable and coils before the driver, Ω, and what it makes of the driver's Q. */
+  /**
+   * Resistance of amplifier, cable and coils before the driver, Ω, and what it makes of the
+   * driver's Q.
+   */
   readonly seriesOhms: number;
   readonly qts: number;
   readonly qtc: number;
@@ -43,8 +49,8 @@ export function coilOhmsBefore({ ways }: Pick<Design, 'ways'>, driverId: DriverI
 }
 
 /**
- * A driver in a closed box (Small, J. Audio Eng. Soc. 20, 1972): resistance before it weakens its damping,
- * Qes' = Qes·(Re + R)/Re; fc/fs = Qtc/Qts = √(1 + Vas/V).
+ * A driver in a closed box (Small, J. Audio Eng. Soc. 20, 1972): resistance before it weakens its
+ * damping, Qes' = Qes·(Re + R)/Re; fc/fs = Qtc/Qts = √(1 + Vas/V).
  *
  * @returns null while a figure is missing
  */

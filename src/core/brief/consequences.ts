@@ -20,8 +20,8 @@ export interface Meaning {
 }
 
 /**
- * Works out what the answers mean. Figures come from the prediction where there is one, else from data sheets, else
- * from usual values that are named as such.
+ * Works out what the answers mean. Figures come from the prediction where there is one, else from
+ * data sheets, else from usual values that are named as such.
  */
 export function meaningOf(design: Design, prediction: Prediction | null): Meaning {
   return {

@@ -31,10 +31,12 @@ type CrossingOrder = 1 | 2 | 3 | 4;
 const orders: readonly CrossingOrder[] = [1, 2, 3, 4];
 
 /**
- * Where two drivers may hand over. The lower bound is the highest of: an octave above the upper driver's resonance (common
- * practice), the frequency from which its excursion stays within Xmax, and that from which its power stays within its rating, with the
- * amplifier driven as the brief says through a Butterworth high pass and the pad that its level asks for. The upper bound is the
- * lower driver's ka of 2, where its directivity begins to jump against a dome's, or, where seats spread wide, its −6 dB there.
+ * Where two drivers may hand over. The lower bound is the highest of: an octave above the upper
+ * driver's resonance (common practice), the frequency from which its excursion stays within Xmax,
+ * and that from which its power stays within its rating, with the amplifier driven as the brief
+ * says through a Butterworth high pass and the pad that its level asks for. The upper bound is the
+ * lower driver's ka of 2, where its directivity begins to jump against a dome's, or, where seats
+ * spread wide, its −6 dB there.
  */
 export function crossingRange(
   design: Design,
@@ -79,7 +81,10 @@ function narrowing({ brief, airTemperatureC }: Design, { name, sheet }: Driver):
     : takeOver;
 }
 
-/** Attenuation by which an upper driver comes down to a lower one, dB; 0 while a sheet does not tell. */
+/**
+ * Attenuation by which an upper driver comes down to a lower one, dB; 0 while a sheet does not
+ * tell.
+ */
 function padDb({ brief, airTemperatureC }: Design, lower: Driver, upper: Driver): number {
   const [low, high] = [lower, upper].map(
     ({ sheet }) => sheetFigures(sheet, airTemperatureC).sensitivityDb,
@@ -87,7 +92,10 @@ function padDb({ brief, airTemperatureC }: Design, lower: Driver, upper: Driver)
   return low === null || high === null ? 0 : Math.max(0, high - low + stepLoss(brief).db);
 }
 
-/** Frequencies from which excursion and power stay within their limits; null where the sheet does not tell, or always. */
+/**
+ * Frequencies from which excursion and power stay within their limits; null where the sheet does
+ * not tell, or always.
+ */
 function strainBounds(design: Design, lower: Driver, upper: Driver, order: CrossingOrder) {
   const volts = driveVoltsOf(design);
   const grid = logGrid(20, 20_000, 24);
@@ -112,7 +120,10 @@ function strainBounds(design: Design, lower: Driver, upper: Driver, order: Cross
   };
 }
 
-/** Lowest frequency from which a falling figure stays within its limit; null when it does so everywhere. */
+/**
+ * Lowest frequency from which a falling figure stays within its limit; null when it does so
+ * everywhere.
+ */
 function lowestKeeping(figure: (hz: number) => number, limit: number): number | null {
   let [low, high] = [20, 20_000];
   if (figure(low) <= limit) return null;

@@ -11,7 +11,10 @@ import { decibels, hertz, metres, term, watts, type Consequence } from './conseq
 import { tellLoad } from './loadWords';
 import { neededSensitivityDb, sensitivityOf, stepLoss, type Sensitivity } from './sensitivity';
 
-/** How loud it gets at the seats, what power the wanted loudness takes, and whether the drivers bear it. */
+/**
+ * How loud it gets at the seats, what power the wanted loudness takes, and whether the drivers bear
+ * it.
+ */
 export function levelConsequences(design: Design, prediction: Prediction | null): Consequence[] {
   const { brief } = design;
   const near = seatOf(design, 'nearest');
@@ -106,7 +109,10 @@ function powerFor(wanted: number, sensitivity: Sensitivity, far: SeatConditions)
   };
 }
 
-/** What each driver has to bear at the loudness asked for, and with the amplifier driven as the brief says. */
+/**
+ * What each driver has to bear at the loudness asked for, and with the amplifier driven as the
+ * brief says.
+ */
 function driverLoads(
   design: Design,
   prediction: Prediction | null,

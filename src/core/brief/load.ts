@@ -13,7 +13,10 @@ export function loadConsequences(design: Design, prediction: Prediction | null):
 
 const ohms = (value: number) => `${formatNumber(value, 3)} Ω`;
 
-/** Lowest impedance that rated impedance and amplifier allow together, Ω; null while neither is said. */
+/**
+ * Lowest impedance that rated impedance and amplifier allow together, Ω; null while neither is
+ * said.
+ */
 export function impedanceFloor({ ratedOhms, lowestLoadOhms }: Brief): number | null {
   const floor = Math.max(ratedOhms === null ? 0 : leastOhms(ratedOhms), lowestLoadOhms ?? 0);
   return floor > 0 ? floor : null;
@@ -38,10 +41,16 @@ function ratedImpedance({ brief }: Design): Consequence[] {
   ];
 }
 
-/** Broad deviations from which on a difference may be heard side by side, and is heard by itself, dB (common practice). */
+/**
+ * Broad deviations from which on a difference may be heard side by side, and is heard by itself, dB
+ * (common practice).
+ */
 const audible = { perhaps: 0.2, surely: 1 };
 
-/** Impedance of a speaker that nobody measured: it falls to 80 % of the rated value and peaks near five times it. */
+/**
+ * Impedance of a speaker that nobody measured: it falls to 80 % of the rated value and peaks near
+ * five times it.
+ */
 const usualPeak = 5;
 
 function swing(design: Design, prediction: Prediction | null): Consequence {

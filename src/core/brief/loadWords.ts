@@ -6,7 +6,10 @@ import { hertz, watts } from './consequence';
 
 /** What a driver has to bear, in words. */
 interface ToldLoad {
-  /** `moves up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's name. */
+  /**
+   * `moves up to ±1.2 mm of ±6.5 mm and takes 3.4 W …`, as a sentence goes on after the driver's
+   * name.
+   */
   readonly text: string;
   /** The same without limits: `moves up to ±1.2 mm and takes 3.4 W`. */
   readonly short: string;
@@ -24,7 +27,10 @@ const kindWords: Readonly<Record<PowerRating['kind'], string>> = {
 
 const mm = (value: number) => `±${formatNumber(value, 2)} mm`;
 
-/** Tells a load: excursion against Xmax, which is about distortion, and power and mechanical limit, which are about damage. */
+/**
+ * Tells a load: excursion against Xmax, which is about distortion, and power and mechanical limit,
+ * which are about damage.
+ */
 export function tellLoad(load: DriverLoad): ToldLoad {
   const { excursionMm, excursionFromHz, xmaxMm, mechanicalMm, rating, needs } = load;
   const excess = excessOf(load);

@@ -90,7 +90,8 @@ test('how far a woofer spreads decides between two ways and three', () => {
   expect(text(ways('two-way', {}, 86))).toMatch(/still wide at 2000 Hz/);
   expect(text(ways('two-way', {}, 530))).toMatch(/has narrowed, and the directivity index jumps/);
   expect(text(ways('three-way', {}, 530))).toMatch(/from 841 Hz to 2000 Hz/);
-  // 220 cm² at 2 kHz have a directivity index of 9.4 dB (Beranek's closed form, scipy) against a dome's 3.2.
+  // 220 cm² at 2 kHz have a directivity index of 9.4 dB (Beranek's closed form, scipy) against a
+  // dome's 3.2.
   expect(text(ways('two-way', {}, 220))).toMatch(/jumps by 6 dB/);
   // −6 dB at the seats' own angle, ka = 2.215/sin θ: 12.0 kHz at 10.0°, 4.6 kHz at 30°.
   expect(ways('one-way', { spreadDeg: 30 }, 86).ruledOut).toMatch(

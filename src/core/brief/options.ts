@@ -35,7 +35,10 @@ export interface Option {
   readonly arithmetic: readonly string[];
 }
 
-/** Best efficiency of a vented box over that of a closed one at the same F3 and volume (Small 1973: 3.9 to 2.0). */
+/**
+ * Best efficiency of a vented box over that of a closed one at the same F3 and volume (Small 1973:
+ * 3.9 to 2.0).
+ */
 const ventedGain = 3.9 / 2.05;
 
 interface Facts {
@@ -73,7 +76,10 @@ export function enclosureOptions(design: Design): Option[] {
 /** Least and most of a quantity. */
 type Range = readonly [number, number];
 
-/** Net volumes that the bass takes in real boxes without a rise, with a gain over closed ones; null where not answered. */
+/**
+ * Net volumes that the bass takes in real boxes without a rise, with a gain over closed ones; null
+ * where not answered.
+ */
 function volumesFor({ efficiency, f3Hz }: Facts, gain: number): Range | null {
   if (efficiency === null || f3Hz === null) return null;
   const { leastAlpha, mostAlpha, qmc } = usualClosedBox;
@@ -84,7 +90,10 @@ function volumesFor({ efficiency, f3Hz }: Facts, gain: number): Range | null {
 
 const between = ([least, most]: Range) => `${formatNumber(least, 3)} to ${litres(most)}`;
 
-/** Q of the second-order parts of the alignments that are meant: Butterworth (1930) of second and of fourth order. */
+/**
+ * Q of the second-order parts of the alignments that are meant: Butterworth (1930) of second and of
+ * fourth order.
+ */
 const sealedQs = [plainQ];
 const ventedQs = [0.5412, 1.3066];
 
@@ -192,7 +201,8 @@ function openBaffle({ design, f3Hz, net }: Facts): Option {
       ? null
       : -20 * Math.log10(2 * Math.sin(Math.min(Math.PI / 2, (Math.PI * f3Hz * pathM) / c)));
   const bass = bassOf(design);
-  // What the loss leaves of the level that the excursion makes, against what is asked for; the floor counts for both.
+  // What the loss leaves of the level that the excursion makes, against what is asked for; the
+  // floor counts for both.
   const short =
     lossDb === null || !bass ? null : bass.askedDb - (bass.possibleDb - Math.max(0, lossDb));
   const excursionMm = short === null ? null : bass!.xmaxMm * 10 ** (short / 20);
@@ -263,7 +273,10 @@ function linedPipe({ design, f3Hz }: Facts): Option {
 
 /** Directivity index of a small dome in its wall, dB: half space and a little. */
 const domeIndexDb = 3.2;
-/** Frequency above which a dome of the usual size may take over when no data sheet says more (common practice). */
+/**
+ * Frequency above which a dome of the usual size may take over when no data sheet says more (common
+ * practice).
+ */
 const usualDomeHz = 2000;
 
 /** Up to where every seat shall hear (common practice). */

@@ -35,9 +35,10 @@ const shareAt: Readonly<Record<NonNullable<Brief['place']>, number>> = {
 };
 
 /**
- * What a level in half space loses on a baffle that does not go on for ever: the lows spread to the back, and a flat response
- * comes down to them. The step of the baffle, 6 dB far below 115 Hz·m over its width (common practice), taken from 80 to
- * 200 Hz; a wall close behind gives half of it back.
+ * What a level in half space loses on a baffle that does not go on for ever: the lows spread to the
+ * back, and a flat response comes down to them. The step of the baffle, 6 dB far below 115 Hz·m
+ * over its width (common practice), taken from 80 to 200 Hz; a wall close behind gives half of it
+ * back.
  */
 export function stepLoss({ widthMm, place }: Brief) {
   const width = widthMm ?? usualWidthMm;
@@ -55,11 +56,16 @@ export function stepLoss({ widthMm, place }: Brief) {
   };
 }
 
-/** Sensitivity that a level at a seat asks for, for 2.83 V across the amplifier's rated load, dB. */
+/**
+ * Sensitivity that a level at a seat asks for, for 2.83 V across the amplifier's rated load, dB.
+ */
 export const neededSensitivityDb = (wantedDb: number, seat: SeatConditions): number =>
   wantedDb - gainAcrossLoadDb(seat);
 
-/** Level at 1 m: from the prediction if there is one, else from the woofers' data sheets, less the step of the baffle. */
+/**
+ * Level at 1 m: from the prediction if there is one, else from the woofers' data sheets, less the
+ * step of the baffle.
+ */
 export function sensitivityOf(design: Design, prediction: Prediction | null): Sensitivity | null {
   const { amplifier } = design;
   const sourceDb = prediction && sourceLevelDb(prediction, amplifier);

@@ -15,7 +15,10 @@ const tolerableDeg = 60;
 /** Where a crossover lies of which nothing is known, Hz (common practice). */
 const usualCrossingHz = 2500;
 
-/** The highest crossover by the data sheets: the middle of where the two smallest drivers may hand over. */
+/**
+ * The highest crossover by the data sheets: the middle of where the two smallest drivers may hand
+ * over.
+ */
 function placeOfCrossing(design: Design): { readonly hz: number; readonly why: string } {
   const pair = neighbours(design).at(-1);
   const { least, most } = pair ? crossingRange(design, ...pair, 2) : { least: null, most: null };

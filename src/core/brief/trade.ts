@@ -23,14 +23,17 @@ import { decibels, hertz, litres, type Consequence } from './consequence';
 import { neededSensitivityDb, stepLoss } from './sensitivity';
 import { wooferOf, woofersOf } from './woofers';
 
-/** Resistance of a voice coil over the rated impedance, where no data sheet tells it (common practice). */
+/**
+ * Resistance of a voice coil over the rated impedance, where no data sheet tells it (common
+ * practice).
+ */
 const coilShare = 0.72;
 /** The alignment that is meant where nothing else is said: no peak, the corner at the resonance. */
 export const plainQ = Math.SQRT1_2;
 
 /**
- * What is asked of the bass: level for 1 W in half space, with what the step of the baffle takes; reach and net volume; null where
- * not answered.
+ * What is asked of the bass: level for 1 W in half space, with what the step of the baffle takes;
+ * reach and net volume; null where not answered.
  */
 export function bassAskedFor(design: Design) {
   const { brief } = design;

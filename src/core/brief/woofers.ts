@@ -1,6 +1,9 @@
 import type { Design, Driver } from '@/core/document/schema';
 
-/** The drivers with the largest cones of those whose data sheets tell them: one woofer, or several alike. */
+/**
+ * The drivers with the largest cones of those whose data sheets tell them: one woofer, or several
+ * alike.
+ */
 export function woofersOf({ drivers }: Pick<Design, 'drivers'>): Driver[] {
   const areas = drivers.flatMap(({ sheet }) => sheet.sdCm2 ?? []);
   const largest = Math.max(...areas);

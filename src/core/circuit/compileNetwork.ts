@@ -21,7 +21,9 @@ export interface CompiledNetwork {
   readonly onePorts: readonly string[];
   /** Amplifiers, each driving a pair of terminals, or all of them when they are joined. */
   readonly amplifiers: readonly TerminalPair[];
-  /** One voltage per driver; then for each amplifier the voltage at its terminals and its current. */
+  /**
+   * One voltage per driver; then for each amplifier the voltage at its terminals and its current.
+   */
   readonly probes: readonly Probe[];
 }
 
@@ -128,7 +130,10 @@ function couplingsOf(design: Design, elements: readonly Element[]): Coupling[] {
   });
 }
 
-/** Elements of a branch between two nodes; members of a series group have nodes of their own between them. */
+/**
+ * Elements of a branch between two nodes; members of a series group have nodes of their own between
+ * them.
+ */
 function addBranch(elements: Element[], branch: Branch, a: string, b: string): void {
   if (branch.kind === 'part') {
     elements.push(partElement(branch.part, a, b));

@@ -1,7 +1,10 @@
 import type { Netlist, Resistor } from '@/core/network/netlist';
 import type { Design } from '@/core/document/schema';
 
-/** Elements that may represent a driver: SPICE has no table of a measured impedance, so a resistor represents it. */
+/**
+ * Elements that may represent a driver: SPICE has no table of a measured impedance, so a resistor
+ * represents it.
+ */
 export const driverCandidates = ({ elements }: Netlist): Resistor[] =>
   elements.filter(
     (one): one is Resistor =>
@@ -11,7 +14,8 @@ export const driverCandidates = ({ elements }: Netlist): Resistor[] =>
 const bare = (text: string) => text.toLowerCase().replace(/[^a-z0-9]+/g, '_');
 
 /**
- * For each driver the element that most likely represents it, by its name or by that of its way; each element once.
+ * For each driver the element that most likely represents it, by its name or by that of its way;
+ * each element once.
  *
  * @returns names of elements by the drivers' ids
  */

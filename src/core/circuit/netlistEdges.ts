@@ -2,7 +2,10 @@ import type { Capacitor, Coil, Resistor } from '@/core/network/netlist';
 
 export type PartElement = Resistor | Coil | Capacitor;
 
-/** A part, or several joined to one two-pole, between two nodes. Members in series go from `a` to `b`. */
+/**
+ * A part, or several joined to one two-pole, between two nodes. Members in series go from `a` to
+ * `b`.
+ */
 export type Edge =
   | { readonly kind: 'leaf'; readonly a: string; readonly b: string; readonly element: PartElement }
   | {
@@ -25,7 +28,8 @@ export const leavesOf = (edge: Edge): (Edge & { readonly kind: 'leaf' })[] =>
   edge.kind === 'leaf' ? [edge] : edge.members.flatMap(leavesOf);
 
 /**
- * Parts joined as far as they are in parallel or in series: a node that only two of them touch lies inside.
+ * Parts joined as far as they are in parallel or in series: a node that only two of them touch lies
+ * inside.
  *
  * @param keep nodes that something else touches
  */

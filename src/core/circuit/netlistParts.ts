@@ -25,7 +25,10 @@ export interface Rail {
   readonly items: { readonly edge: Edge; readonly place: Part['place']; readonly node: string }[];
 }
 
-/** Makes parts and ways of what was laid; `turned` holds the coils whose second end is nearer to the amplifier. */
+/**
+ * Makes parts and ways of what was laid; `turned` holds the coils whose second end is nearer to the
+ * amplifier.
+ */
 export function createMaker(ids: ReadonlyMap<string, string>, losses: ReadonlyMap<string, number>) {
   const names = designations([...ids.keys()]);
   const turned = new Set<string>();
@@ -65,7 +68,10 @@ export function createMaker(ids: ReadonlyMap<string, string>, losses: ReadonlyMa
   return { part, way, turned };
 }
 
-/** Reference designations: the name in the netlist where it is one, else the lowest free number of its letter. */
+/**
+ * Reference designations: the name in the netlist where it is one, else the lowest free number of
+ * its letter.
+ */
 function designations(elementNames: readonly string[]): Map<string, string> {
   const names = new Map<string, string>();
   const used = new Set<string>();

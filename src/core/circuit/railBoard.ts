@@ -26,7 +26,10 @@ interface RailBoard {
   layAlong(rail: Rail, edge: Edge): void;
   /** Hangs an edge from a node of a rail to its return. */
   hangOn(rail: Rail, node: string, edge: Edge): void;
-  /** Single parts lie between their places; of several in series all but the last start a branch of their own. */
+  /**
+   * Single parts lie between their places; of several in series all but the last start a branch of
+   * their own.
+   */
   bridgeOver(edge: Edge): void;
   /** Drivers at the end of a rail, and the node of its return. */
   endRail(rail: Rail, end: Rail['ends'][number], back: string): void;
@@ -101,8 +104,8 @@ export function createBoard(
 }
 
 /**
- * First phase: each driver gets a rail along the shortest route from what is laid already, or is put beside a driver that
- * hangs between the same two nodes.
+ * First phase: each driver gets a rail along the shortest route from what is laid already, or is
+ * put beside a driver that hangs between the same two nodes.
  *
  * @returns loads that no amplifier reaches
  * @throws ProblemError for a driver between two rails
@@ -165,7 +168,10 @@ function nearestLoad(loads: ReadonlySet<Element>, board: RailBoard) {
     } | null>((best, one) => (best && best.route.length <= one.route.length ? best : one), null);
 }
 
-/** Shortest route of edges to every node that can be reached from some, not through ground; breadth first. */
+/**
+ * Shortest route of edges to every node that can be reached from some, not through ground; breadth
+ * first.
+ */
 function routesFrom(starts: Iterable<string>, edges: readonly Edge[]): Map<string, Edge[]> {
   const routes = new Map<string, Edge[]>([...starts].map((node) => [node, []]));
   for (const node of routes.keys())
@@ -179,8 +185,8 @@ function routesFrom(starts: Iterable<string>, edges: readonly Edge[]): Map<strin
 }
 
 /**
- * Second phase: what is left between laid nodes hangs from a rail to its return, is a branch of its own to ground, or
- * bridges two places; what leads on from a laid node starts a branch.
+ * Second phase: what is left between laid nodes hangs from a rail to its return, is a branch of its
+ * own to ground, or bridges two places; what leads on from a laid node starts a branch.
  *
  * @returns edges that no amplifier reaches
  */

@@ -27,14 +27,15 @@ const isOutput = ({ kind, name }: Element) => kind === 'resistor' && name.includ
 const isLoss = ({ kind, name }: Element) => kind === 'resistor' && name.startsWith('r_loss_of');
 
 /**
- * Lays a netlist out on rails: each driver gets a rail along the shortest way from what is laid already; what hangs from a
- * rail to its return is in shunt; what is left becomes open rails and bridges. The circuit stays the same.
+ * Lays a netlist out on rails: each driver gets a rail along the shortest way from what is laid
+ * already; what hangs from a rail to its return is in shunt; what is left becomes open rails and
+ * bridges. The circuit stays the same.
  *
  * @param drivers which driver of the design is in the place of an element, by the element's name
  * @param design gets the network; its own is replaced
  * @param newId gives ids that nothing in the design has
- * @throws ProblemError for a netlist that can't be solved, a source that is not grounded, no amplifier or no driver, a driver
- *   between two rails, a value that no part has
+ * @throws ProblemError for a netlist that can't be solved, a source that is not grounded, no
+ *   amplifier or no driver, a driver between two rails, a value that no part has
  */
 export function railsFromNetlist(
   netlist: Netlist,
@@ -122,7 +123,10 @@ export function railsFromNetlist(
   };
 }
 
-/** Elements without resistors that are only the loss of a coil or capacitor, and these losses by its name. */
+/**
+ * Elements without resistors that are only the loss of a coil or capacitor, and these losses by its
+ * name.
+ */
 function withoutLosses(elements: readonly Element[]) {
   const losses = new Map<string, number>();
   const gone = new Set<Element>();

@@ -72,7 +72,8 @@ const near = (found: Float64Array, wanted: (x: number, i: number) => number, dig
   found.forEach((value, i) => expect(value).toBeCloseTo(wanted(hz[i] / 1000, i), digits));
 
 test('a stacked first-order network divides like a parallel one and loads with a constant resistance', () => {
-  // Two like resistors, L = R/ω and C = 1/(R·ω): constant-resistance series network, worked out by hand.
+  // Two like resistors, L = R/ω and C = 1/(R·ω): constant-resistance series network, worked out by
+  // hand.
   const omega = 2 * Math.PI * 1000;
   const design = designOf([
     way('low', { ends: [endAt('d1')], parts: [capacitor('C1', 1 / (8 * omega), 'shunt')] }),

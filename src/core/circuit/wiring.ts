@@ -35,8 +35,9 @@ export function waysStoodOn(design: Design): ReadonlySet<string | undefined> {
 }
 
 /**
- * Ways that take part: all their drivers can be solved, or they have none and something else starts from them, they start from
- * something, or something hangs on them in shunt; and what they start from takes part.
+ * Ways that take part: all their drivers can be solved, or they have none and something else starts
+ * from them, they start from something, or something hangs on them in shunt; and what they start
+ * from takes part.
  *
  * @param usable ids of ways whose drivers can all be solved
  */

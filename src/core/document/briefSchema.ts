@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { hertz, identifier, positive } from '@/core/fields';
 
 /**
- * What the speaker must do, as asked; null where nothing was answered. The amplifier's output resistance is in the
- * design's amplifier, because the prediction uses it.
+ * What the speaker must do, as asked; null where nothing was answered. The amplifier's output
+ * resistance is in the design's amplifier, because the prediction uses it.
  */
 export const briefSchema = z.strictObject({
   purpose: z.enum(['music', 'film', 'desk', 'mixing', 'outdoors']).nullable(),
@@ -13,7 +13,10 @@ export const briefSchema = z.strictObject({
   /** Half the angle over which the seats spread, seen from the speaker. */
   spreadDeg: positive.max(90).nullable(),
   speakerCount: z.int().min(1).max(16).nullable(),
-  /** Floor of the room, from which follows what it adds at the seats; what it adds, where somebody knows better. */
+  /**
+   * Floor of the room, from which follows what it adds at the seats; what it adds, where somebody
+   * knows better.
+   */
   roomSquareMetres: positive.max(10_000).nullable(),
   roomGainDb: z.number().min(0).max(12).nullable(),
   /** Rated power of the amplifier, and the load into which it is stated. */
@@ -86,7 +89,10 @@ export const sheetSchema = z.strictObject({
   sdCm2: positive.max(10_000).nullable(),
   mmsG: positive.max(10_000).nullable(),
   blTm: positive.max(1000).nullable(),
-  /** Excursion to each side that stays free of gross distortion, and that beyond which something strikes or tears. */
+  /**
+   * Excursion to each side that stays free of gross distortion, and that beyond which something
+   * strikes or tears.
+   */
   xmaxMm: positive.max(200).nullable(),
   mechanicalMm: positive.max(500).nullable(),
   reOhm: positive.max(1000).nullable(),
@@ -167,8 +173,8 @@ export const promiseKinds = [
 export type PromiseKind = (typeof promiseKinds)[number];
 
 /**
- * A change to a promise that follows from the brief (its id is then its kind), or a promise made by hand. What is null
- * stays as derived, or as is usual for the kind.
+ * A change to a promise that follows from the brief (its id is then its kind), or a promise made by
+ * hand. What is null stays as derived, or as is usual for the kind.
  */
 export const promiseEntrySchema = z.strictObject({
   id: identifier,

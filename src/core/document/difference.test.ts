@@ -16,7 +16,10 @@ test('nothing differs between a design and itself', () => {
   expect(differences(design, structuredClone(design))).toEqual([]);
 });
 
-/** Places in a document at which a value can be another: each leaf, and each list without its first or turned round. */
+/**
+ * Places in a document at which a value can be another: each leaf, and each list without its first
+ * or turned round.
+ */
 function* variations(
   value: unknown,
   path: (string | number)[] = [],

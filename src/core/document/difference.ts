@@ -2,7 +2,20 @@ import { formatNumber } from '@/core/units/quantity';
 import { isSameDesign } from './sameDesign';
 import { type Design } from './schema';
 import { cutText } from '../text';
-import { type Item, type Named, parts, couplings, ways, drivers, answers, settings, target, measurements, promises, couplingKey } from './toldItems';
+import {
+  type Item,
+  type Named,
+  parts,
+  couplings,
+  ways,
+  drivers,
+  answers,
+  settings,
+  target,
+  measurements,
+  promises,
+  couplingKey,
+} from './toldItems';
 
 /** One thing in which two designs differ, in words. */
 export interface Difference {
@@ -16,8 +29,9 @@ export interface Difference {
 }
 
 /**
- * Differences between two designs, parts first. Things are told apart by their ids, so that two of one name are two; what
- * differs without words of its own is told by its place in the document. Documents that differ are always said to differ.
+ * Differences between two designs, parts first. Things are told apart by their ids, so that two of
+ * one name are two; what differs without words of its own is told by its place in the document.
+ * Documents that differ are always said to differ.
  */
 export function differences(before: Design, after: Design): Difference[] {
   return [

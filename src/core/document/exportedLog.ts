@@ -6,8 +6,9 @@ import { readDesign } from './readDesign';
 import type { Design } from './schema';
 
 /**
- * A log as it excursions: in a project file, and between browser and server. Each version has the document that it ended with,
- * whole or as a patch (RFC 6902) to that of the version before, so that a long life takes little room.
+ * A log as it excursions: in a project file, and between browser and server. Each version has the
+ * document that it ended with, whole or as a patch (RFC 6902) to that of the version before, so
+ * that a long life takes little room.
  */
 
 /** Versions in a project file. */

@@ -27,7 +27,10 @@ export const figuresSchema = z.strictObject({
       }),
     )
     .max(80),
-  /** Levels of the sum in dB, evenly spaced over log frequency from 20 Hz to 20 kHz; null where there is none. */
+  /**
+   * Levels of the sum in dB, evenly spaced over log frequency from 20 Hz to 20 kHz; null where
+   * there is none.
+   */
   thumbnail: z.array(z.number().nullable()).max(96),
 });
 
@@ -84,7 +87,10 @@ export interface VersionSummary {
   readonly note: string;
   readonly impressions: readonly Impression[];
   readonly figures: Figures | null;
-  /** Rises with each change of name, note or impressions; a change names the one that it was made from. */
+  /**
+   * Rises with each change of name, note or impressions; a change names the one that it was made
+   * from.
+   */
   readonly annotationRevision: number;
 }
 

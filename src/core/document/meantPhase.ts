@@ -4,8 +4,9 @@ import type { Design, Way } from './schema';
 export type Quadrature = readonly (readonly [string, string])[];
 
 /**
- * Two Butterworth slopes of the same odd order are 90° apart at every frequency and add up to a flat response, whichever way round;
- * all others that are offered are meant to be in phase (Linkwitz 1976; for Bessel about so).
+ * Two Butterworth slopes of the same odd order are 90° apart at every frequency and add up to a
+ * flat response, whichever way round; all others that are offered are meant to be in phase
+ * (Linkwitz 1976; for Bessel about so).
  */
 function areInQuadrature(lower: Way, upper: Way): boolean {
   const [fall, rise] = [lower.target?.lowPass, upper.target?.highPass];

@@ -17,7 +17,8 @@ test('a driver measured where it is has not moved; one that was put back has, by
   };
   expect(at(measuredAt.zMm)).toBeNull();
   const back = at(measuredAt.zMm - 20)!;
-  // The direction to the point on the axis is a little below 1 in cosine for a driver 330 mm below it.
+  // The direction to the point on the axis is a little below 1 in cosine for a driver 330 mm below
+  // it.
   const { listeningDistanceMm } = plain.design;
   const path = (zMm: number) => Math.hypot(measuredAt.yMm, listeningDistanceMm - zMm);
   expect(back.zMm).toBe(-20);

@@ -2,7 +2,10 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { pathCorrection } from '@/core/radiation/path';
 import type { Design, Driver } from './schema';
 
-/** What a driver's move since its measurement does to its path to the point at which the sum is predicted. */
+/**
+ * What a driver's move since its measurement does to its path to the point at which the sum is
+ * predicted.
+ */
 export interface Move {
   /** To the right, up and toward the listener, mm. */
   readonly xMm: number;
@@ -13,7 +16,10 @@ export interface Move {
   readonly delayMs: number;
 }
 
-/** The move of a driver whose responses hold the place at which they were measured; null when there is none. */
+/**
+ * The move of a driver whose responses hold the place at which they were measured; null when there
+ * is none.
+ */
 export function moveSinceMeasured(
   { measurements, listeningDistanceMm, airTemperatureC }: Design,
   { position, measuredAt, responseId }: Driver,

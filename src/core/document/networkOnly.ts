@@ -7,8 +7,9 @@ function joined<T extends { readonly id: string }>(items: readonly T[], more: re
 }
 
 /**
- * A design with the network of another: its ways, bridges, terminals, switches and couplings. Everything else stays, the brief
- * and its promises among it. Drivers that only the other has, and that its ways end in, come along with their measurements.
+ * A design with the network of another: its ways, bridges, terminals, switches and couplings.
+ * Everything else stays, the brief and its promises among it. Drivers that only the other has, and
+ * that its ways end in, come along with their measurements.
  */
 export function withNetworkOf(design: Design, other: Design): Design {
   const used = new Set(other.ways.flatMap(({ ends }) => ends.map(({ driverId }) => driverId)));

@@ -12,8 +12,8 @@ import {
 } from '@/core/fields';
 
 /**
- * What the document says of the network: parts, rails, bridges, terminals, switches, couplings. One row of checks at the end
- * finds what single fields can't show.
+ * What the document says of the network: parts, rails, bridges, terminals, switches, couplings. One
+ * row of checks at the end finds what single fields can't show.
  */
 
 /** Reference designation such as C4, unique in the design. */
@@ -42,7 +42,10 @@ const partBase = {
   fit: fitSchema,
 };
 
-/** Stated by hand: it stays as it is when the value changes. Absent: it follows the value, see `partLoss.ts`. */
+/**
+ * Stated by hand: it stays as it is when the value changes. Absent: it follows the value, see
+ * `partLoss.ts`.
+ */
 const isLossFixed = z.literal(true).optional();
 
 export const partSchema = z.discriminatedUnion('kind', [
@@ -74,8 +77,8 @@ export const groupSchema = z.strictObject({
 });
 
 /**
- * A named place of the network. `after` is the rail behind the place at which a part stands; `start`, `end` and `return`
- * are a way's; `terminals` is the hot side of a pair.
+ * A named place of the network. `after` is the rail behind the place at which a part stands;
+ * `start`, `end` and `return` are a way's; `terminals` is the hot side of a pair.
  */
 export const nodeSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('ground') }),
@@ -103,9 +106,10 @@ const slopeSchema = z
   );
 
 /**
- * A rail from a place of the network to one or more drivers, or to none: what ways share before they part. Parts are in
- * order from the amplifier; the parts of a group are together and in the same place. A way from whose return another
- * starts is stacked upon it; otherwise it returns to ground.
+ * A rail from a place of the network to one or more drivers, or to none: what ways share before
+ * they part. Parts are in order from the amplifier; the parts of a group are together and in the
+ * same place. A way from whose return another starts is stacked upon it; otherwise it returns to
+ * ground.
  */
 export const waySchema = z.strictObject({
   id: wayId,
@@ -129,7 +133,10 @@ export const waySchema = z.strictObject({
 /** A part between any two places. */
 export const bridgeSchema = z.strictObject({ part: partSchema, a: nodeSchema, b: nodeSchema });
 
-/** Two terminals for an amplifier. All amplifiers are of one kind; gain and polarity are set at each. */
+/**
+ * Two terminals for an amplifier. All amplifiers are of one kind; gain and polarity are set at
+ * each.
+ */
 export const pairSchema = z.strictObject({
   id: pairId,
   name,
@@ -160,8 +167,8 @@ export const settingSchema = z.discriminatedUnion('kind', [
 ]);
 
 /**
- * Named alternatives of some parts, links (parts left out or in), polarities or mounting places. What is in the
- * document itself is the chosen position; the settings of the others wait here.
+ * Named alternatives of some parts, links (parts left out or in), polarities or mounting places.
+ * What is in the document itself is the chosen position; the settings of the others wait here.
  */
 export const switchSchema = z.strictObject({
   id: identifier,
@@ -220,7 +227,9 @@ export const tieTrouble = (parts: readonly RawPart[]) => {
 export const couplingSchema = z.strictObject({
   partA: partId,
   partB: partId,
-  /** M/√(L₁L₂); positive when the starts of both windings point toward the amplifier or the rail. */
+  /**
+   * M/√(L₁L₂); positive when the starts of both windings point toward the amplifier or the rail.
+   */
   coefficient: z.number().gt(-1).lt(1),
 });
 
@@ -245,8 +254,8 @@ export function couplingTrouble(
 type RawNode = z.infer<typeof nodeSchema>;
 
 /**
- * Finds the way that a place belongs to: null for ground and terminals, which belong to none, undefined for a place that
- * is not there.
+ * Finds the way that a place belongs to: null for ground and terminals, which belong to none,
+ * undefined for a place that is not there.
  */
 export function homesOf<
   W extends { readonly id: string; readonly parts: readonly { id: string }[] },

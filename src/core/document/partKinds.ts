@@ -10,11 +10,20 @@ interface PartKindFacts {
   /** Letter of the reference designation (IEC 81346-2 practice for these three). */
   readonly letter: string;
   readonly dimension: Dimension;
-  /** Exponent by which its series resistance follows its value; null for what has none, see {@link lossExponent}. */
+  /**
+   * Exponent by which its series resistance follows its value; null for what has none, see {@link
+   * lossExponent}.
+   */
   readonly lossExponent: number | null;
-  /** Value and series resistance that a new one begins with. A coil of 0.47 mH in air has about 0.3 Ω. */
+  /**
+   * Value and series resistance that a new one begins with. A coil of 0.47 mH in air has about 0.3
+   * Ω.
+   */
   readonly first: { readonly value: number; readonly seriesOhms: number };
-  /** Values that parts of crossovers have: beyond them a unit was probably misread (common practice). */
+  /**
+   * Values that parts of crossovers have: beyond them a unit was probably misread (common
+   * practice).
+   */
   readonly usual: ValueRange;
   /** Values that a hand may enter. */
   readonly entered: ValueRange;
@@ -118,9 +127,10 @@ export const shownValue = (part: Part): string =>
   formatQuantity(partValue(part), partKinds[part.kind].dimension);
 
 /**
- * Exponent by which a part's series resistance follows its value; 0 when the resistance was stated by hand. A coil of
- * the same wire in air: L ∝ N²·r and a wire of length ∝ N·r with r ∝ √N, so R ∝ L^0.6 (scaling of Maxwell's optimum coil);
- * on the same core L ∝ N² and R ∝ N. A capacitor of the same type keeps its dissipation factor, so R ∝ 1/C.
+ * Exponent by which a part's series resistance follows its value; 0 when the resistance was stated
+ * by hand. A coil of the same wire in air: L ∝ N²·r and a wire of length ∝ N·r with r ∝ √N, so R ∝
+ * L^0.6 (scaling of Maxwell's optimum coil); on the same core L ∝ N² and R ∝ N. A capacitor of the
+ * same type keeps its dissipation factor, so R ∝ 1/C.
  */
 export function lossExponent(part: Part): number {
   const { lossExponent: usual } = partKinds[part.kind];
@@ -137,7 +147,10 @@ export const hasLoss = (part: Part): part is LossyPart => part.kind !== 'resisto
 /** Whether its loss was stated by hand and does not follow the value. */
 export const hasStatedLoss = (part: Part): boolean => hasLoss(part) && part.isLossFixed === true;
 
-/** Series resistance of a part in ohms when its value has moved by a factor and it stays of its kind. */
+/**
+ * Series resistance of a part in ohms when its value has moved by a factor and it stays of its
+ * kind.
+ */
 export const followedLoss = (part: Part, factor: number): number =>
   partLoss(part) * factor ** lossExponent(part);
 

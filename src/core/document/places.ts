@@ -70,9 +70,9 @@ export function allPlaces({ terminals, ways }: Design): NodeRef[] {
 }
 
 /**
- * The design after a change with every way and bridge at a place that is there. What was behind a part that is gone, or
- * that went to another way, now is behind what is before it; what was connected to a way that is gone is where that way
- * started.
+ * The design after a change with every way and bridge at a place that is there. What was behind a
+ * part that is gone, or that went to another way, now is behind what is before it; what was
+ * connected to a way that is gone is where that way started.
  *
  * @param before the design before the change
  */

@@ -60,7 +60,9 @@ interface Placed {
   readonly chain: readonly Group[];
 }
 
-/** How many parts from an index on share the group at a depth; 1 for a part that is by itself there. */
+/**
+ * How many parts from an index on share the group at a depth; 1 for a part that is by itself there.
+ */
 function runLength(placed: readonly Placed[], from: number, to: number, depth: number): number {
   const id = placed[from].chain.at(depth)?.id;
   if (id === undefined) return 1;
@@ -87,8 +89,8 @@ export const partsIn = (branch: Branch): Part[] =>
   branch.kind === 'part' ? [branch.part] : branch.members.flatMap(partsIn);
 
 /**
- * What is left of a branch without some of its parts: a part that is left out of a series connection is a wire, of a
- * parallel connection nothing; on the rail it follows its place.
+ * What is left of a branch without some of its parts: a part that is left out of a series
+ * connection is a wire, of a parallel connection nothing; on the rail it follows its place.
  */
 export function without(branch: Branch, isLeftOut: (part: Part) => boolean): Branch | null {
   if (branch.kind === 'part') return isLeftOut(branch.part) ? null : branch;

@@ -11,8 +11,9 @@ interface Drive {
 }
 
 /**
- * The programme of IEC 60268-1 has peaks of twice its rms voltage (IEC 60268-5 asks for 1.8 to 2.2;), a sine of √2.
- * Music with peaks 10 dB over its rms is usual (common practice), pressed music has less, an orchestra more.
+ * The programme of IEC 60268-1 has peaks of twice its rms voltage (IEC 60268-5 asks for 1.8 to
+ * 2.2;), a sine of √2. Music with peaks 10 dB over its rms is usual (common practice), pressed
+ * music has less, an orchestra more.
  */
 export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = {
   overdriven: {
@@ -36,8 +37,9 @@ export const drives: Readonly<Record<NonNullable<Brief['programme']>, Drive>> = 
 export const driveOf = ({ programme }: Brief): Drive => drives[programme ?? 'overdriven'];
 
 /**
- * Peak over rms of a cone's excursion under programme. Excursion is a narrow low band of it and no longer clipped: nearly Gaussian,
- * about 40 independent swings a second, of which one in ten seconds passes √(2·ln 400) = 3.5 (Rice 1944).
+ * Peak over rms of a cone's excursion under programme. Excursion is a narrow low band of it and no
+ * longer clipped: nearly Gaussian, about 40 independent swings a second, of which one in ten
+ * seconds passes √(2·ln 400) = 3.5 (Rice 1944).
  */
 export const excursionCrestFactor = 3.5;
 
@@ -45,8 +47,8 @@ export const excursionCrestFactor = 3.5;
 const ratedInto = ({ ratedIntoOhms }: Brief): number => ratedIntoOhms ?? 8;
 
 /**
- * Rms voltage of the source behind the amplifier's output resistance when it gives its rated power into its rated load:
- * √(P·R)·(1 + Rout/R). Null while the brief does not say the power.
+ * Rms voltage of the source behind the amplifier's output resistance when it gives its rated power
+ * into its rated load: √(P·R)·(1 + Rout/R). Null while the brief does not say the power.
  */
 export function ratedSourceVolts({ brief, amplifier }: Pick<Design, 'brief' | 'amplifier'>) {
   if (brief.ratedWatts === null) return null;
@@ -63,6 +65,9 @@ export function driveVoltsOf(design: Pick<Design, 'brief' | 'amplifier'>): numbe
 /** Power ratings in which resistors are sold, W (common practice). */
 const soldRatings = [1, 2, 5, 10, 20, 50, 100, 200];
 
-/** The smallest usual rating of which a heat is no more than half; twice the heat beyond all of them. */
+/**
+ * The smallest usual rating of which a heat is no more than half; twice the heat beyond all of
+ * them.
+ */
 export const usualRating = (watts: number): number =>
   soldRatings.find((rating) => rating >= 2 * watts) ?? Math.ceil(2 * watts);

@@ -15,9 +15,9 @@ export interface StoredProject {
 }
 
 /**
- * Names a save. All that a client sends before it has an answer is one chain; within it the numbers rise. So a server that
- * has stored a save whose answer was lost takes the next one of the same chain for what it is, and a save that arrives twice
- * is stored once.
+ * Names a save. All that a client sends before it has an answer is one chain; within it the numbers
+ * rise. So a server that has stored a save whose answer was lost takes the next one of the same
+ * chain for what it is, and a save that arrives twice is stored once.
  */
 export const ticketSchema = z.strictObject({
   chain: z.uuid(),
@@ -28,8 +28,8 @@ export const ticketSchema = z.strictObject({
 export type SaveTicket = Readonly<z.infer<typeof ticketSchema>>;
 
 /**
- * Numbers that a visit leaves to the one before it, which may still be sending while it is left: no two documents ever carry
- * the same ticket.
+ * Numbers that a visit leaves to the one before it, which may still be sending while it is left: no
+ * two documents ever carry the same ticket.
  */
 const numbersOfAVisit = 1000;
 

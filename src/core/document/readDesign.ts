@@ -19,7 +19,8 @@ const newestVersion = 7;
  *
  * @param value parsed JSON
  * @param where file or request it came from, for messages
- * @throws ProblemError `not_a_design`, `design_too_new` or `design_invalid` naming the place in the document
+ * @throws ProblemError `not_a_design`, `design_too_new` or `design_invalid` naming the place in the
+ *   document
  */
 export function readDesign(value: unknown, where: string): Design {
   const { format, version } = (typeof value === 'object' && value !== null ? value : {}) as Record<
@@ -55,7 +56,8 @@ export function readDesign(value: unknown, where: string): Design {
 }
 
 /**
- * A document from our own store. It was checked when it was stored, so that only one of an older version is looked at.
+ * A document from our own store. It was checked when it was stored, so that only one of an older
+ * version is looked at.
  *
  * @throws ProblemError as {@link readDesign}
  */
@@ -124,7 +126,10 @@ function fromVersion3(value: Unchecked): Unchecked & object {
   } as Unchecked & object;
 }
 
-/** Version 4 had one driver at the end of each way, all ways at one pair of terminals, and the cable in the amplifier. */
+/**
+ * Version 4 had one driver at the end of each way, all ways at one pair of terminals, and the cable
+ * in the amplifier.
+ */
 function fromVersion4(value: Unchecked): Unchecked & object {
   const { terminals, isJoined, bridges, switches } = emptyDesign('');
   const ways = mapEach(value.ways, ({ driverId, ...way }: { driverId?: unknown }) => ({
@@ -148,7 +153,10 @@ function fromVersion5(value: Unchecked): Unchecked & object {
   return { ...value, drivers };
 }
 
-/** Version 6 asked neither what a driver's power means nor how large the room is and how the amplifier is driven. */
+/**
+ * Version 6 asked neither what a driver's power means nor how large the room is and how the
+ * amplifier is driven.
+ */
 function fromVersion6(value: Unchecked): object {
   /** What is no object is left for the schema to refuse. */
   const filled = (given: unknown, whole: object) =>

@@ -1,4 +1,6 @@
-/** Whether two documents, or parts of them, say the same: plain JSON, whatever the order of keys. */
+/**
+ * Whether two documents, or parts of them, say the same: plain JSON, whatever the order of keys.
+ */
 export function isSameDesign(a: unknown, b: unknown): boolean {
   if (Object.is(a, b)) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;

@@ -32,9 +32,10 @@ import {
 import { stepSchema } from '@/core/measurement/steps/kinds';
 
 /**
- * The design document: what is stored, exported, imported and versioned. Everything the user decided is in it;
- * nothing computed is. Measurements are named here and kept beside it, by the fingerprint of their numbers.
- * Numbers carry their unit in the name; ohms, henries, farads and volts are SI.
+ * The design document: what is stored, exported, imported and versioned. Everything the user
+ * decided is in it; nothing computed is. Measurements are named here and kept beside it, by the
+ * fingerprint of their numbers. Numbers carry their unit in the name; ohms, henries, farads and
+ * volts are SI.
  */
 
 /** Where an imported curve came from and how it was understood. */
@@ -78,7 +79,10 @@ const measurementSchema = z.strictObject({
     .nullable(),
   /** What is done to a response before the design uses it. */
   recipe: z.array(stepSchema).max(20),
-  /** Harmonics of a sweep, stored like measurements: level and noise floor against the frequency played. */
+  /**
+   * Harmonics of a sweep, stored like measurements: level and noise floor against the frequency
+   * played.
+   */
   harmonics: z
     .array(
       z.strictObject({
@@ -110,7 +114,10 @@ const driverSchema = z.strictObject({
   impedanceId: fingerprint.nullable(),
   /** Acoustic centre: x right and y up as seen from the listener, z toward the listener. */
   position: placeSchema,
-  /** Where that centre was while its responses were measured; null when the driver has not been moved since. */
+  /**
+   * Where that centre was while its responses were measured; null when the driver has not been
+   * moved since.
+   */
   measuredAt: placeSchema.nullable(),
   sheet: sheetSchema,
   /** Responses off its axis, each with its angle. */
@@ -123,7 +130,10 @@ export const designSchema = z
     format: z.literal('fair-voicing'),
     version: z.literal(7),
     name,
-    /** The line of work that this state belongs to: the main line, or an alternative tried beside it. */
+    /**
+     * The line of work that this state belongs to: the main line, or an alternative tried beside
+     * it.
+     */
     variant: z.string().trim().min(1).max(40),
     brief: briefSchema,
     /** Shape that the response on axis shall have. */
@@ -138,7 +148,10 @@ export const designSchema = z
       cableOhms: z.number().min(0).max(100),
     }),
     terminals: z.array(pairSchema).min(1).max(6),
-    /** Links between the pairs: one amplifier drives all of them, at the gain and polarity of the first. */
+    /**
+     * Links between the pairs: one amplifier drives all of them, at the gain and polarity of the
+     * first.
+     */
     isJoined: z.boolean(),
     /** Where the sum is predicted: on the design axis, this far from the plane of the baffle. */
     listeningDistanceMm: positive.min(100).max(100_000),

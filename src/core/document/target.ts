@@ -31,8 +31,9 @@ export const houseTargets: readonly HouseTarget[] = [
 ];
 
 /**
- * Level of a target relative to its own reference, dB: a tilt turns around 1 kHz, a shelf is 0 dB in the highs
- * (first order), points are joined by straight lines over log frequency and go on level outside.
+ * Level of a target relative to its own reference, dB: a tilt turns around 1 kHz, a shelf is 0 dB
+ * in the highs (first order), points are joined by straight lines over log frequency and go on
+ * level outside.
  *
  * @param hz frequency, Hz
  */

@@ -9,7 +9,10 @@ import { cutText } from '../text';
 
 /* Every section of a document in words: what the log's comparison tells of two designs. */
 
-/** One thing of a document: what identifies it, how it is called, what is said of it, and all that it holds. */
+/**
+ * One thing of a document: what identifies it, how it is called, what is said of it, and all that
+ * it holds.
+ */
 export interface Item {
   readonly key: string;
   readonly what: string;

@@ -1,6 +1,9 @@
 import type { Design } from './schema';
 
-/** What a measurement is used for, driver by driver and step by step, in words; empty when nothing uses it. */
+/**
+ * What a measurement is used for, driver by driver and step by step, in words; empty when nothing
+ * uses it.
+ */
 export function usesOf({ drivers, measurements }: Design, id: string): string[] {
   return [
     ...drivers.flatMap(({ name, responseId, impedanceId, offAxisIds, fitting }) => [

@@ -8,7 +8,8 @@ export const sensitivityVolts = Math.sqrt(8);
 const referencePascals = 20e-6;
 
 /**
- * Reference efficiency in half space, η₀ = 4π²·fs³·Vas/(c³·Qes) (Small, J. Audio Eng. Soc. 20, 1972).
+ * Reference efficiency in half space, η₀ = 4π²·fs³·Vas/(c³·Qes) (Small, J. Audio Eng. Soc. 20,
+ * 1972).
  *
  * @param fsHz resonance, Hz
  * @param vasLitres equivalent volume of the suspension, litres
@@ -24,7 +25,8 @@ export function referenceEfficiency(
 }
 
 /**
- * Level that an efficiency gives for 1 W at 1 m in half space: 10·log(η₀·ρc/(2π·p₀²)), 112 dB for η₀ = 1.
+ * Level that an efficiency gives for 1 W at 1 m in half space: 10·log(η₀·ρc/(2π·p₀²)), 112 dB for
+ * η₀ = 1.
  */
 export function levelForEfficiencyDb(efficiency: number, temperatureC = 20): number {
   const intensity = efficiency / (2 * Math.PI);

@@ -13,7 +13,10 @@ export interface Section {
 /** A passive chain of two-poles with the impedance of a driver. */
 export interface PassiveEquivalent {
   readonly sections: readonly Section[];
-  /** Largest and rms misfit of the complex impedance over what was measured, in percent of its magnitude. */
+  /**
+   * Largest and rms misfit of the complex impedance over what was measured, in percent of its
+   * magnitude.
+   */
   readonly worstPercent: number;
   readonly rmsPercent: number;
   readonly fromHz: number;
@@ -22,7 +25,10 @@ export interface PassiveEquivalent {
 
 /** Density of the fit, points per octave. */
 const usualDensity = 24;
-/** Sections R ∥ L for the semi-inductance of the voice coil: three follow K(jω)ⁿ over three decades to a percent or so. */
+/**
+ * Sections R ∥ L for the semi-inductance of the voice coil: three follow K(jω)ⁿ over three decades
+ * to a percent or so.
+ */
 const ladderCount = 3;
 const mostResonances = 6;
 /** Resonances are added until this is reached, percent. */
@@ -30,13 +36,17 @@ const wantedPercent = 0.5;
 /** One more must better the misfit by this share. */
 const leastGain = 0.03;
 
-/** Numbers of parameters: series R and L, then pairs for the ladder, then triples for resonances; all logarithms. */
+/**
+ * Numbers of parameters: series R and L, then pairs for the ladder, then triples for resonances;
+ * all logarithms.
+ */
 const fixedCount = 2 + 2 * ladderCount;
 
 /**
- * Foster's first form (R. M. Foster 1924: a chain of resonant circuits, each positive, is passive and can be built) fitted
- * to a measured impedance: resistance and inductance of the voice coil, R ∥ L sections for its semi-inductance, and
- * R ∥ L ∥ C for each resonance, found one by one where the misfit is largest. Residuals are relative to the magnitude.
+ * Foster's first form (R. M. Foster 1924: a chain of resonant circuits, each positive, is passive
+ * and can be built) fitted to a measured impedance: resistance and inductance of the voice coil, R
+ * ∥ L sections for its semi-inductance, and R ∥ L ∥ C for each resonance, found one by one where
+ * the misfit is largest. Residuals are relative to the magnitude.
  *
  * @param impedance ohms and degrees; without phase it counts as resistive
  * @param pointsPerOctave of the fit
@@ -190,7 +200,8 @@ function createChain(hz: Float64Array, wanted: Spectrum, weight: Float64Array) {
 
   return {
     fit(start: readonly number[]) {
-      // Parts stay between 10 nH, 1 mΩ and what no voice coil has; resonances may be as flat or sharp as they come.
+      // Parts stay between 10 nH, 1 mΩ and what no voice coil has; resonances may be as flat or
+      // sharp as they come.
       const lower = Float64Array.from(start, (_, k) => (k === 1 ? Math.log(1e-8) : Math.log(1e-3)));
       const upper = Float64Array.from(start, (_, k) => (k === 1 ? 0 : Math.log(1e7)));
       const { parameters } = leastSquares(

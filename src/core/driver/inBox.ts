@@ -19,8 +19,9 @@ const leastRatio = 1.2;
 const sameWithin = 1.35;
 
 /**
- * Whether measured figures are those of a driver in a closed box rather than a wrong data sheet: the air behind the cone
- * raises fs and Qes by the same factor √(1 + α), α = Vas/Vb (Small, J. Audio Eng. Soc. 20, 1972).
+ * Whether measured figures are those of a driver in a closed box rather than a wrong data sheet:
+ * the air behind the cone raises fs and Qes by the same factor √(1 + α), α = Vas/Vb (Small, J.
+ * Audio Eng. Soc. 20, 1972).
  *
  * @param measured as fitted to its impedance
  * @param sheet in free air

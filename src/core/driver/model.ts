@@ -3,8 +3,9 @@
  *
  *   Z = Re + jωLe + (jωL2 ∥ R2 or K·(jω)ⁿ) + Res / (1 + jQms·(m·f/fs − s·fs/f)),   Res = Re·Qms/Qes
  *
- * (Small 1972). With a box the 1 in the denominator becomes the factor r on the mechanical losses. Eddy currents in the pole take a ladder L2 ∥ R2, or a semi-inductance K(jω)ⁿ (Leach 2002). Added mass makes m = 1 + Δm/Mms, a closed box
- * s = 1 + Vas/Vb, and both m and r are free.
+ * (Small 1972). With a box the 1 in the denominator becomes the factor r on the mechanical losses.
+ * Eddy currents in the pole take a ladder L2 ∥ R2, or a semi-inductance K(jω)ⁿ (Leach 2002). Added
+ * mass makes m = 1 + Δm/Mms, a closed box s = 1 + Vas/Vb, and both m and r are free.
  */
 export interface TerminalModel {
   readonly reOhm: number;
@@ -18,7 +19,9 @@ export interface TerminalModel {
   readonly semi: { readonly k: number; readonly n: number } | null;
 }
 
-/** What was done to the driver: factors on its moving mass and on the stiffness of its suspension. */
+/**
+ * What was done to the driver: factors on its moving mass and on the stiffness of its suspension.
+ */
 export interface Loading {
   readonly massFactor: number;
   readonly stiffnessFactor: number;

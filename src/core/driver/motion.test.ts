@@ -48,7 +48,8 @@ test.each([
 });
 
 test('two peaks of a vented box: the cone does not change at the tuning, whatever the port does', () => {
-  // Small 1973, without losses but QL = 10: a woofer of 40 Hz in a box tuned to 40 Hz, α = 1.4; the circuit solved here.
+  // Small 1973, without losses but QL = 10: a woofer of 40 Hz in a box tuned to 40 Hz, α = 1.4; the
+  // circuit solved here.
   const [re, res, fs, q, alpha, fb, ql] = [6, 54, 40, 4, 1.4, 40, 10];
   const [w0, wb] = [2 * Math.PI * fs, 2 * Math.PI * fb];
   const bl = 10;
@@ -109,7 +110,8 @@ test('figures alone: a closed box makes it stiffer, free air lets it move farthe
     reOhm: 6,
   };
   const [free, boxed] = [null, 50].map((litres) => motionOfFigures(figures, litres, grid)!);
-  // Far below the resonance x = V·Bl/(Re·k): with Vb = Vas/2 the stiffness is three times that of the suspension alone.
+  // Far below the resonance x = V·Bl/(Re·k): with Vb = Vas/2 the stiffness is three times that of
+  // the suspension alone.
   const low = logGrid(0.1, 0.2, 4);
   const [a, b] = [null, 50].map(
     (litres) => motionOfFigures(figures, litres, low)!.metresPerVolt[0],

@@ -6,28 +6,40 @@ import { motorOf, type DriverFigures } from './motor';
 
 /** How far a cone moves for what is at the driver's terminals. */
 export interface Motion {
-  /** Over the frequencies: excursion over voltage, m/V, both as amplitudes; NaN under what is known. */
+  /**
+   * Over the frequencies: excursion over voltage, m/V, both as amplitudes; NaN under what is known.
+   */
   readonly metresPerVolt: Float64Array;
   /** What the terminals show, ohms. */
   readonly impedance: GridSpectrum;
   /** Lowest frequency at which the excursion is known; 0 when it is known everywhere. */
   readonly fromHz: number;
-  /** Whether the driver was measured, in the box in which it stood then, or follows from its figures alone. */
+  /**
+   * Whether the driver was measured, in the box in which it stood then, or follows from its figures
+   * alone.
+   */
   readonly basis: 'impedance' | 'figures';
 }
 
-/** Up to where a measured impedance is fitted, over the frequency of its highest peak: the voice coil must show as well. */
+/**
+ * Up to where a measured impedance is fitted, over the frequency of its highest peak: the voice
+ * coil must show as well.
+ */
 const fittedTo = 10;
-/** Peaks within this factor of the highest are the cone's: two in a vented box; what lies above is break-up. */
+/**
+ * Peaks within this factor of the highest are the cone's: two in a vented box; what lies above is
+ * break-up.
+ */
 const cone = 4;
 /** Half the usual density is enough for peaks that are an octave wide. */
 const pointsPerOctave = 12;
 
 /**
- * Excursion of a driver from its measured impedance and its force factor. The motion of the cone induces the voltage that is left
- * of the terminals' when the blocked coil's is taken away: v = V·Zmot/(Z·Bl), x = v/(jω) (Small 1972). Zmot is that of the
- * resonances in a passive chain fitted to the impedance, so that any box is in it as it was measured, with one peak or two, and
- * only the cone counts, never a port.
+ * Excursion of a driver from its measured impedance and its force factor. The motion of the cone
+ * induces the voltage that is left of the terminals' when the blocked coil's is taken away: v =
+ * V·Zmot/(Z·Bl), x = v/(jω) (Small 1972). Zmot is that of the resonances in a passive chain fitted
+ * to the impedance, so that any box is in it as it was measured, with one peak or two, and only the
+ * cone counts, never a port.
  *
  * @param impedance with phase, ohms
  * @param blTm force factor

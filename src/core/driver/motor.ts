@@ -26,9 +26,9 @@ export const totalQ = ({ qms, qes }: Pick<DriverFigures, 'qms' | 'qes'>): number
   qms === null || qes === null ? null : (qms * qes) / (qms + qes);
 
 /**
- * Moving mass, compliance, force factor and Vas (Small, J. Audio Eng. Soc. 20, 1972): Cms = Vas/(ρc²Sd²),
- * Mms = 1/((2πfs)²·Cms), Bl = √(2πfs·Mms·Re/Qes). What is stated counts; the rest follows from it, the mass from Vas or,
- * without that, from Bl.
+ * Moving mass, compliance, force factor and Vas (Small, J. Audio Eng. Soc. 20, 1972): Cms =
+ * Vas/(ρc²Sd²), Mms = 1/((2πfs)²·Cms), Bl = √(2πfs·Mms·Re/Qes). What is stated counts; the rest
+ * follows from it, the mass from Vas or, without that, from Bl.
  */
 export function motorOf(figures: DriverFigures, temperatureC = 20): Motor {
   const { fsHz, qes, vasLitres, sdCm2, mmsG, blTm, reOhm } = figures;

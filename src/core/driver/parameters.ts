@@ -27,9 +27,15 @@ export interface DriverParameters {
 
 export interface ParameterFit {
   readonly parameters: DriverParameters;
-  /** One standard error of each parameter by the noise of the data, in its own unit; 0 for one that was given. */
+  /**
+   * One standard error of each parameter by the noise of the data, in its own unit; 0 for one that
+   * was given.
+   */
   readonly standardErrors: DriverParameters;
-  /** The same with what the set-up is usually off by, for what depends on area, mass, volume and air; else as by noise. */
+  /**
+   * The same with what the set-up is usually off by, for what depends on area, mass, volume and
+   * air; else as by noise.
+   */
   readonly wholeErrors: DriverParameters;
   /** The model over the data: measured and fitted curves belong together in this order. */
   readonly model: TerminalModel;
@@ -38,7 +44,10 @@ export interface ParameterFit {
   readonly misfit: number;
 }
 
-/** What was measured beside free air. A box may be leaky or stuffed, and its air loads the cone: mass and losses in it are fitted. */
+/**
+ * What was measured beside free air. A box may be leaky or stuffed, and its air loads the cone:
+ * mass and losses in it are fitted.
+ */
 export type SecondRun =
   | { readonly kind: 'added-mass'; readonly samples: Samples; readonly massKg: number }
   | { readonly kind: 'known-box'; readonly samples: Samples; readonly volumeM3: number };
@@ -60,12 +69,14 @@ const extraCount = (second: SecondRun | null): number =>
 const place = { fs: 0, qms: 1, qes: 2, re: 3, le: 4 } as const;
 
 /**
- * Driver parameters from impedance with phase, by least squares of the whole complex curves, all runs at once. The
- * residuals are relative to the magnitude, as the errors of an impedance rig are. A ladder L2 ∥ R2 or a semi-inductance is
- * added to the plain inductance when it explains more than chance would (Schwarz's criterion, 1978).
+ * Driver parameters from impedance with phase, by least squares of the whole complex curves, all
+ * runs at once. The residuals are relative to the magnitude, as the errors of an impedance rig are.
+ * A ladder L2 ∥ R2 or a semi-inductance is added to the plain inductance when it explains more than
+ * chance would (Schwarz's criterion, 1978).
  *
  * @param free impedance in free air, ohms and degrees
- * @param second driver with added mass, or on a closed box of known volume; null leaves Vas, Mms, Cms and Bl unknown
+ * @param second driver with added mass, or on a closed box of known volume; null leaves Vas, Mms,
+ *   Cms and Bl unknown
  * @throws ProblemError `impedance_needs_phase`, `no_resonance`
  */
 export function fitDriver(
@@ -123,7 +134,8 @@ function firstGuess({ hz, re, im }: Run, givenRe: number | null): number[] {
   const size = re.map((x, i) => Math.hypot(x, im[i]));
   const reOhm =
     givenRe ?? Math.max(size.reduce((low, z) => Math.min(low, z), Infinity) * 0.95, 0.05);
-  // The resonance is the highest point at which the phase passes through zero; the coil's rise has no such place.
+  // The resonance is the highest point at which the phase passes through zero; the coil's rise has
+  // no such place.
   let peak = -1;
   for (let i = 1; i < hz.length - 1; i++) {
     const isCrossing = im[i - 1] >= 0 && im[i + 1] <= 0;
@@ -178,7 +190,8 @@ function fitModel(
   if (second && start.length < coilAt)
     start.push(...[extraGuess(runs, second.kind), 0, 0].slice(0, extraCount(second)));
   const le = Math.exp(start[place.le]);
-  // The eddy currents take over some of the plain inductance: begin with half of it, turning over mid-band.
+  // The eddy currents take over some of the plain inductance: begin with half of it, turning over
+  // mid-band.
   if (coil === 'ladder') {
     start[place.le] = Math.log(le / 2);
     start.push(Math.log(le), Math.log(2 * Math.PI * 1000 * le + 0.1));
@@ -264,12 +277,15 @@ function extraGuess([free, other]: readonly Run[], kind: SecondRun['kind']): num
   return Math.log(ratio * ratio - 1);
 }
 
-/** What a set-up is usually off by, as shares: 2 % in diameter are 4 % in area; air pressure by the weather (common practice). */
+/**
+ * What a set-up is usually off by, as shares: 2 % in diameter are 4 % in area; air pressure by the
+ * weather (common practice).
+ */
 const usuallyOff = { area: 0.04, mass: 0.01, volume: 0.02, pressure: 0.02 };
 
 /**
- * Relative errors of Vas and of the moving mass by the set-up. With a weighed mass Mms ∝ Δm and Vas ∝ p·Sd²/Δm; with a known box
- * Vas ∝ V, whatever the area, and Mms ∝ p·Sd²/V.
+ * Relative errors of Vas and of the moving mass by the set-up. With a weighed mass Mms ∝ Δm and Vas
+ * ∝ p·Sd²/Δm; with a known box Vas ∝ V, whatever the area, and Mms ∝ p·Sd²/V.
  */
 function setupErrors(second: SecondRun | null): { readonly vas: number; readonly mms: number } {
   const { area, mass, volume, pressure } = usuallyOff;
@@ -282,7 +298,10 @@ function setupErrors(second: SecondRun | null): { readonly vas: number; readonly
 /** dn of a semi-inductance over the fitted x, n = 0.5 + 0.5/(1 + e^−x). */
 const semiSlope = (n: number) => 2 * (n - 0.5) * (1 - n);
 
-/** Error of ln L at 1 kHz: d ln L = d ln K + (ln ω + (π/2)·cot(nπ/2))·dn, with the covariance of K and n, which nearly cancel. */
+/**
+ * Error of ln L at 1 kHz: d ln L = d ln K + (ln ω + (π/2)·cot(nπ/2))·dn, with the covariance of K
+ * and n, which nearly cancel.
+ */
 function semiError({ covariance }: Fit, n: number, coilAt: number): number {
   const byN = (Math.log(2000 * Math.PI) + Math.PI / 2 / Math.tan((n * Math.PI) / 2)) * semiSlope(n);
   const [k, x] = [place.le, coilAt];
@@ -301,8 +320,8 @@ function report(
   const stiffness =
     airDensityKgpm3(airTemperatureC) * speedOfSoundMps(airTemperatureC) ** 2 * sdM2 ** 2;
   /**
-   * Every quantity is a product of powers of the fitted ones: the exponents give its logarithm's error. Of the second
-   * run, Mms goes with Δm/(factor − 1), Vas with (factor − 1)·Vb.
+   * Every quantity is a product of powers of the fitted ones: the exponents give its logarithm's
+   * error. Of the second run, Mms goes with Δm/(factor − 1), Vas with (factor − 1)·Vb.
    */
   const powers = (exponents: Partial<Record<keyof typeof place | 'extra', number>>): number => {
     const at = Object.entries(exponents).flatMap(([key, power]) => {

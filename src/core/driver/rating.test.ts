@@ -49,7 +49,8 @@ test('a tweeter of 80 W in a system bears about ten by itself', () => {
     filterHz: 2500,
     filterOrder: 2,
   } as const;
-  // By hand from the thirds of IEC 60268-1: 2.5 kHz to 20 kHz hold 2.4 of 18.3 parts; the corner itself takes half of its third.
+  // By hand from the thirds of IEC 60268-1: 2.5 kHz to 20 kHz hold 2.4 of 18.3 parts; the corner
+  // itself takes half of its third.
   expect(passedShare({ hz: 2500, order: 2 })).toBeGreaterThan(0.1);
   expect(passedShare({ hz: 2500, order: 2 })).toBeLessThan(0.16);
   const { watts, filter } = ratingOf(tweeter)!;

@@ -29,7 +29,10 @@ export interface PowerRating {
   readonly filter: { readonly hz: number; readonly order: number } | null;
 }
 
-/** A driver whose resonance lies above this is a tweeter: its power is that of a system more often than not (common practice). */
+/**
+ * A driver whose resonance lies above this is a tweeter: its power is that of a system more often
+ * than not (common practice).
+ */
 const tweeterFromHz = 400;
 /** Where and how steeply a system rating is filtered when nothing is said (common practice). */
 const usualFilter = { timesFs: 3, hz: 2500, order: 2 };
@@ -48,9 +51,10 @@ const nominalOf = (reOhm: number): number =>
   );
 
 /**
- * Turns a rating into the voltage that it allows. Power ratings are voltages: noise (IEC 60268-5) is V²/Z by the nominal
- * impedance, AES (AES2) by the lowest, programme is twice that of noise, and a system rating is the power that the whole
- * speaker takes, of which a tweeter gets what its filter lets pass.
+ * Turns a rating into the voltage that it allows. Power ratings are voltages: noise (IEC 60268-5)
+ * is V²/Z by the nominal impedance, AES (AES2) by the lowest, programme is twice that of noise, and
+ * a system rating is the power that the whole speaker takes, of which a tweeter gets what its
+ * filter lets pass.
  *
  * @param lowestOhms smallest impedance that was measured; null when it was not
  * @returns null when the sheet states no power

@@ -18,7 +18,10 @@ interface SheetFigures {
   readonly evenUpToHz: number | null;
 }
 
-/** Figures that follow from those of a data sheet (Small, J. Audio Eng. Soc. 20, 1972); see {@link motorOf}. */
+/**
+ * Figures that follow from those of a data sheet (Small, J. Audio Eng. Soc. 20, 1972); see {@link
+ * motorOf}.
+ */
 export function sheetFigures(sheet: DriverFigures, temperatureC = 20): SheetFigures {
   const { fsHz, qes, sdCm2, reOhm } = sheet;
   const { mmsKg, cmsMPerN, blTm, vasLitres } = motorOf(sheet, temperatureC);

@@ -220,9 +220,9 @@ function changed(design: Design, change: Change): Design {
 }
 
 /**
- * A driver after an edit. What is timed in common holds the depth at which it was measured: a change of depth is a move away
- * from there, and remembered as one. Its place across the baffle is a statement until it was moved once. Another response
- * was measured where the driver is.
+ * A driver after an edit. What is timed in common holds the depth at which it was measured: a
+ * change of depth is a move away from there, and remembered as one. Its place across the baffle is
+ * a statement until it was moved once. Another response was measured where the driver is.
  */
 function editedDriver(design: Design, driver: Driver, set: Partial<Omit<Driver, 'id'>>): Driver {
   const next = { ...driver, ...set };

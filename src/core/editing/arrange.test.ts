@@ -21,7 +21,10 @@ const rail = (...names: string[]): Way => ({
   parts: names.map((name) => part(name)),
 });
 
-/** "R1 (R2 | R3)": what is connected to the rail, series members joined by "-", parallel ones by "|". */
+/**
+ * "R1 (R2 | R3)": what is connected to the rail, series members joined by "-", parallel ones by
+ * "|".
+ */
 const told = (way: Pick<Way, 'parts' | 'groups'>): string => {
   const words = (branch: Branch): string =>
     branch.kind === 'part'

@@ -35,8 +35,8 @@ export function dissolved({ parts, groups }: RailContents, groupId: GroupId): Ra
 }
 
 /**
- * Joins a part with what comes after it, in the same group or on the rail, to a new group. Two that are joined in the same
- * way as the group that they are in already are left alone.
+ * Joins a part with what comes after it, in the same group or on the rail, to a new group. Two that
+ * are joined in the same way as the group that they are in already are left alone.
  *
  * @returns null when nothing comes after it there
  */
@@ -85,7 +85,10 @@ export function joinedWithNext(
   };
 }
 
-/** A part put in among the others: into the innermost group that both its neighbours there are in, else on the rail. */
+/**
+ * A part put in among the others: into the innermost group that both its neighbours there are in,
+ * else on the rail.
+ */
 export function inserted(contents: RailContents, index: number, part: Part): RailContents {
   const before = index > 0 ? contents.parts.at(index - 1) : undefined;
   const after = contents.parts.at(index);
@@ -96,7 +99,9 @@ export function inserted(contents: RailContents, index: number, part: Part): Rai
   return { ...contents, parts: contents.parts.toSpliced(index, 0, placedPart) };
 }
 
-/** One step along: a part among the members of its group, a part or the whole group along the rail. */
+/**
+ * One step along: a part among the members of its group, a part or the whole group along the rail.
+ */
 export function movedAlong(
   contents: RailContents,
   partId: PartId,
@@ -111,7 +116,9 @@ export function movedAlong(
   return { ...contents, parts: order.flatMap(({ branch }) => partsIn(branch)) };
 }
 
-/** A part, with all of the group that it is in, taken from one rail and put at the end of another. */
+/**
+ * A part, with all of the group that it is in, taken from one rail and put at the end of another.
+ */
 export function movedAcross(
   from: RailContents,
   to: RailContents,
@@ -155,7 +162,8 @@ export function placed(contents: RailContents, partId: PartId, place: Place): Ra
 }
 
 /**
- * What is connected to a rail, once more for another: new ids and free names, the same values and groups; nothing is tied.
+ * What is connected to a rail, once more for another: new ids and free names, the same values and
+ * groups; nothing is tied.
  *
  * @param usedNames designations that are taken
  * @param newId gives ids that no part and no group has

@@ -76,7 +76,9 @@ export type Change =
       readonly id: PartId;
       readonly set: Partial<Pick<Part, 'isOff' | 'isLocked' | 'fit'>>;
     }
-  /** Values of several parts at once, by id, with their losses where these follow: what a fit found. */
+  /**
+   * Values of several parts at once, by id, with their losses where these follow: what a fit found.
+   */
   | { readonly type: 'setPartValues'; readonly values: ReadonlyMap<PartId, PartSetting> }
   | { readonly type: 'setPartValue'; readonly id: PartId; readonly value: number }
   /** States a part's loss by hand; null lets it follow the value again, from what it is. */
@@ -118,7 +120,10 @@ export const arrangeWay = (wayId: WayId, contents: RailContents): Change => ({
   contents: new Map([[wayId, contents]]),
 });
 
-/** A part's value with its loss; null lets the loss follow the value as that of a part of the same kind does. */
+/**
+ * A part's value with its loss; null lets the loss follow the value as that of a part of the same
+ * kind does.
+ */
 export interface PartSetting {
   readonly value: number;
   readonly seriesOhms: number | null;

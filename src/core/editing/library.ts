@@ -5,9 +5,9 @@ import { problem } from '../problem';
 import { cutText } from '../text';
 
 /**
- * The library keeps drivers across projects. A driver in it is a design document with nothing but drivers, each one a
- * sample of the same model, and their measurements: so it is checked, brought up to date, exported and imported like any
- * other document.
+ * The library keeps drivers across projects. A driver in it is a design document with nothing but
+ * drivers, each one a sample of the same model, and their measurements: so it is checked, brought
+ * up to date, exported and imported like any other document.
  */
 
 /** A line in the list of the library. */
@@ -55,8 +55,8 @@ export function measurementsOf(
 }
 
 /**
- * A document for the library: the drivers of another document, as samples, with what they name. Where a driver is connected to a
- * baffle is a matter of the project, and stays there.
+ * A document for the library: the drivers of another document, as samples, with what they name.
+ * Where a driver is connected to a baffle is a matter of the project, and stays there.
  *
  * @param drivers of `design`
  * @throws ProblemError `library_empty`, `library_full`
@@ -90,8 +90,8 @@ export function libraryDocument(
 }
 
 /**
- * A library document with one more sample. A sample with the id of one that is there takes its place; one with a name that
- * is there gets a number.
+ * A library document with one more sample. A sample with the id of one that is there takes its
+ * place; one with a name that is there gets a number.
  *
  * @throws ProblemError `library_full`
  */
@@ -108,8 +108,8 @@ export function withSample(document: Design, design: Design, driver: Driver): De
 }
 
 /**
- * What a file brings into the library. A document without a network is one driver with its samples; the drivers of a
- * project are different ones, and each becomes a driver of its own.
+ * What a file brings into the library. A document without a network is one driver with its samples;
+ * the drivers of a project are different ones, and each becomes a driver of its own.
  *
  * @throws ProblemError `library_empty`, `library_full`
  */

@@ -5,8 +5,8 @@ import type { Change } from './change';
 import { partsOf, type Design, type Part, type Way } from '@/core/document/schema';
 
 /**
- * A way may mirror another: its parts are always those of that way, under names of their own, and a change to either is a change
- * to both. Parts and groups of the two correspond by their order.
+ * A way may mirror another: its parts are always those of that way, under names of their own, and a
+ * change to either is a change to both. Parts and groups of the two correspond by their order.
  */
 
 const sourceOf = (design: Design, { mirrorOf }: Way): Way | undefined =>
@@ -21,7 +21,9 @@ export function originalOf(design: Design, partId: PartId): string {
   return partId;
 }
 
-/** A change to what is connected to a mirroring way, as the same change to the way that it mirrors. */
+/**
+ * A change to what is connected to a mirroring way, as the same change to the way that it mirrors.
+ */
 export function mirroredBack(design: Design, change: Change): Change {
   if (design.ways.every(({ mirrorOf }) => mirrorOf === undefined)) return change;
   const partIdOf = (id: string) => originalOf(design, id);
@@ -102,7 +104,10 @@ function contentsBack({ parts, groups }: RailContents, way: Way, source: Way): R
   };
 }
 
-/** The design after a change, mirroring ways following those that they mirror; one whose original has gone is alone. */
+/**
+ * The design after a change, mirroring ways following those that they mirror; one whose original
+ * has gone is alone.
+ */
 export function withMirrors(before: Design, next: Design): Design {
   if (next.ways.every(({ mirrorOf }) => mirrorOf === undefined)) return next;
   const used = {
@@ -141,7 +146,8 @@ function alone(way: Way): Way {
 }
 
 /**
- * @param followed how the two was before, when the way mirrored already: what corresponds keeps its id and name
+ * @param followed how the two was before, when the way mirrored already: what corresponds keeps its
+ *   id and name
  * @param used names of parts, and ids, in the whole design; new ones are added
  */
 function mirrored(

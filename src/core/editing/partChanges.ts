@@ -35,7 +35,10 @@ export function swapped(design: Design, partA: string, partB: string): Design {
   );
 }
 
-/** The design with another part in the place of one; a switch lets go of one that becomes another kind. */
+/**
+ * The design with another part in the place of one; a switch lets go of one that becomes another
+ * kind.
+ */
 export function replaced(design: Design, part: Part): Design {
   const next = editedPart(design, part.id, () => part);
   const before = partsOf(design).find(({ id }) => id === part.id);
@@ -76,7 +79,10 @@ export function withoutLooseCouplings(design: Design): Design {
   return kept.length === design.couplings.length ? design : { ...design, couplings: kept };
 }
 
-/** A tie goes with the part that it follows, and when that part becomes another kind or is tied itself. */
+/**
+ * A tie goes with the part that it follows, and when that part becomes another kind or is tied
+ * itself.
+ */
 export function withoutLooseTies(design: Design): Design {
   const parts = partsOf(design);
   const isLoose = ({ kind, fit: { tie } }: Part) => {

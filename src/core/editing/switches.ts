@@ -14,11 +14,7 @@ import {
 } from '@/core/document/schema';
 
 /** How something is in the document now, as a setting of a switch; null when it is not there. */
-function settingNow(
-  design: Design,
-  kind: SwitchSetting['kind'],
-  id: string,
-): SwitchSetting | null {
+function settingNow(design: Design, kind: SwitchSetting['kind'], id: string): SwitchSetting | null {
   if (kind === 'driver') {
     const driver = design.drivers.find((one) => one.id === id);
     return driver ? { kind, id, position: driver.position } : null;
@@ -68,8 +64,8 @@ function applied(design: Design, settings: readonly SwitchSetting[]): Design {
 }
 
 /**
- * The design with a switch in another position: how its members are now is kept as the position that is left. A switch or
- * a position that is not there changes nothing.
+ * The design with a switch in another position: how its members are now is kept as the position
+ * that is left. A switch or a position that is not there changes nothing.
  */
 export function turned(design: Design, switchId: string, positionId: string): Design {
   const one = design.switches.find(({ id }) => id === switchId);

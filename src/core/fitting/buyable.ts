@@ -19,8 +19,9 @@ interface RoundingSettings {
 const mostExchanges = 6;
 
 /**
- * Rounds the free values of a design to preferred ones: one after the other, the one whose rounding costs least first, with
- * the others fitted anew around it; then exchanges one or two of them for their neighbours in the series as long as that helps.
+ * Rounds the free values of a design to preferred ones: one after the other, the one whose rounding
+ * costs least first, with the others fitted anew around it; then exchanges one or two of them for
+ * their neighbours in the series as long as that helps.
  *
  * @throws ProblemError `nothing_free`; `owned_too_few`; or what the model says is missing
  */

@@ -13,13 +13,17 @@ import type { SearchLimits } from './limits';
 const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U])[] =>
   left.flatMap((a) => right.map((b) => [a, b] as const));
 
-/** With so many drivers every combination is too many to look at: the first look leaves some to the variations. */
+/**
+ * With so many drivers every combination is too many to look at: the first look leaves some to the
+ * variations.
+ */
 const isMany = (outlines: readonly DriverOutline[]) => outlines.length > 3;
 
 /**
- * The networks that are looked at first: every order of each slope up to the third (to the second in the middle), the pads
- * of all but the lowest way, either polarity of these. With four drivers the two in the middle have slopes of one order to
- * both sides and at most a resistor, the highest a divider or none.
+ * The networks that are looked at first: every order of each slope up to the third (to the second
+ * in the middle), the pads of all but the lowest way, either polarity of these. With four drivers
+ * the two in the middle have slopes of one order to both sides and at most a resistor, the highest
+ * a divider or none.
  */
 export function firstCandidates({
   design,
@@ -70,15 +74,19 @@ export function firstCandidates({
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
 
-/** Where a fit begins: 2 kHz for two ways; from 350 Hz to 3 kHz, evenly in logarithm, for more (common practice). */
+/**
+ * Where a fit begins: 2 kHz for two ways; from 350 Hz to 3 kHz, evenly in logarithm, for more
+ * (common practice).
+ */
 const crossingsOf = (w: number, count: number): number =>
   count === 2 ? 2000 : 350 * (3000 / 350) ** (w / (count - 2));
 
 const halfOctave = Math.SQRT2;
 
 /**
- * Where a fit begins, within what the drivers allow: where their data sheets let them cross (`brief/crossing.ts`), and not above the
- * frequency whose wavelength is as long as they are apart (common practice, no source). What the upper one bears counts most.
+ * Where a fit begins, within what the drivers allow: where their data sheets let them cross
+ * (`brief/crossing.ts`), and not above the frequency whose wavelength is as long as they are apart
+ * (common practice, no source). What the upper one bears counts most.
  */
 export function crossingBetween(
   design: Design,
@@ -99,7 +107,10 @@ export function crossingBetween(
   return isClose ? usualHz : Math.max(least, Math.min(most, usualHz));
 }
 
-/** Whether a network may keep within the limits: by its number of parts, and by what these cost at the least. */
+/**
+ * Whether a network may keep within the limits: by its number of parts, and by what these cost at
+ * the least.
+ */
 function mayKeep(recipe: NetworkRecipe, { mostParts, mostOutlay, rates }: SearchLimits): boolean {
   const { resistor, coil, capacitor } = partKindsOf(recipe);
   const least = resistor * rates.resistor + coil * rates.coil + capacitor * rates.capacitor;
@@ -125,8 +136,8 @@ function otherFilters({ highPass, lowPass, pad }: WayRecipe, w: number, last: nu
 }
 
 /**
- * The same networks with one or two corrections and traps more, or less; with many drivers also with another order or pad in
- * one place.
+ * The same networks with one or two corrections and traps more, or less; with many drivers also
+ * with another order or pad in one place.
  */
 export function variations(
   found: readonly { readonly recipe: NetworkRecipe }[],

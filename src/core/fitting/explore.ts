@@ -61,7 +61,8 @@ const kept = { considered: 60, varied: 14, finished: 24 };
 /**
  * Prepares a search: the drivers in the order of the frequencies that they are best at.
  *
- * @param design with two to four drivers that have response and impedance; its own network does not matter
+ * @param design with two to four drivers that have response and impedance; its own network does not
+ *   matter
  * @throws ProblemError `search_without_drivers`
  */
 export function createExploration(
@@ -195,8 +196,8 @@ export interface SearchStage {
 }
 
 /**
- * The stage of a search that follows those that are over: looks at every sensible network, considers the best of them, varies
- * these, finishes what is left.
+ * The stage of a search that follows those that are over: looks at every sensible network,
+ * considers the best of them, varies these, finishes what is left.
  *
  * @param before what each stage has found, from the first
  * @returns null when the search is over
@@ -240,7 +241,10 @@ export function stageAfter(
   }
 }
 
-/** The best trades of the stages that are over. A first look is too short to be one, but better than nothing. */
+/**
+ * The best trades of the stages that are over. A first look is too short to be one, but better than
+ * nothing.
+ */
 export const bestSoFar = (
   before: readonly (readonly FoundNetwork[])[],
   limits: SearchLimits,
@@ -251,7 +255,9 @@ export const bestSoFar = (
     ),
   );
 
-/** Tries all networks of a stage, perhaps several at a time, and tells those that could be solved. */
+/**
+ * Tries all networks of a stage, perhaps several at a time, and tells those that could be solved.
+ */
 export type TryAll = (stage: SearchStage) => Promise<readonly FoundNetwork[]>;
 
 export interface ExploreProgress {
@@ -263,7 +269,10 @@ export interface ExploreProgress {
   readonly tried: number;
 }
 
-/** Searches whole networks from nothing, stage by stage, and keeps those of which none is better in everything. */
+/**
+ * Searches whole networks from nothing, stage by stage, and keeps those of which none is better in
+ * everything.
+ */
 export async function explore(
   exploration: Exploration,
   tryAll: TryAll,
@@ -280,7 +289,10 @@ export async function explore(
   }
 }
 
-/** The best by cost, with something of every number of parts, so that simple networks are not crowded out. */
+/**
+ * The best by cost, with something of every number of parts, so that simple networks are not
+ * crowded out.
+ */
 function bestOf(found: readonly FoundNetwork[], count: number): FoundNetwork[] {
   const byCost = [...found].sort((a, b) => a.cost - b.cost);
   const sizes = [...new Set(byCost.map(({ partCount }) => partCount))];
@@ -292,7 +304,10 @@ function bestOf(found: readonly FoundNetwork[], count: number): FoundNetwork[] {
   return [...ofEach, ...rest].slice(0, Math.max(count, ofEach.length));
 }
 
-/** Networks of which none other is at least as good in everything: error, parts, load, scatter, cost; fewest parts first. */
+/**
+ * Networks of which none other is at least as good in everything: error, parts, load, scatter,
+ * cost; fewest parts first.
+ */
 export function paretoOf(found: readonly FoundNetwork[]): FoundNetwork[] {
   const measures = ({ cost, partCount, figures, scatterDb }: FoundNetwork) => [
     Math.round(cost * 50) / 50,

@@ -38,8 +38,9 @@ interface FewerSettings {
 const steps = [20, 15] as const;
 
 /**
- * Fits a design, then leaves out the parts that hardly matter, one after the other, the one that matters least first, with the
- * rest fitted anew each time, as long as each costs less than it is worth. Only free parts are tried; they are turned off, not removed.
+ * Fits a design, then leaves out the parts that hardly matter, one after the other, the one that
+ * matters least first, with the rest fitted anew each time, as long as each costs less than it is
+ * worth. Only free parts are tried; they are turned off, not removed.
  *
  * @throws ProblemError `nothing_free`, or what the model says is missing
  */

@@ -92,7 +92,8 @@ describe('the model', () => {
         if (all.some((value) => value === 0) && all.some((value) => value !== 0)) continue;
         const difference =
           (8 * (sides[1][r] - sides[2][r]) - (sides[0][r] - sides[3][r])) / (12 * step);
-        // The weight of a tracking residual moves with the levels; it is held while differentiating.
+        // The weight of a tracking residual moves with the levels; it is held while
+        // differentiating.
         if (Math.abs(difference - columns[v][r]) / scale < 1e-6) compared++;
       }
       expect([part.name, compared / model.residualCount > 0.8]).toEqual([part.name, true]);

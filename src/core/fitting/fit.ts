@@ -49,9 +49,9 @@ const steps = { square: 60, fourth: 50, settle: 8 };
 const scatter = Math.log(5);
 
 /**
- * Fits the free values of a design to what its promises ask: least squares with exact derivatives from several starts; first
- * squares, which find the valley, then fourth powers of the deviation on axis, which level its highest place. The same
- * seed and starts give the same answer everywhere.
+ * Fits the free values of a design to what its promises ask: least squares with exact derivatives
+ * from several starts; first squares, which find the valley, then fourth powers of the deviation on
+ * axis, which level its highest place. The same seed and starts give the same answer everywhere.
  *
  * @param data numbers of its measurements
  * @param goal by default what the promises ask
@@ -90,7 +90,9 @@ export function fitDesign(
 export const withFit = (design: Design, { values }: Pick<FitState, 'values'>): Design =>
   applyChange(design, { type: 'setPartValues', values });
 
-/** The design's own values for number 0, others scattered around them and kept within the bounds. */
+/**
+ * The design's own values for number 0, others scattered around them and kept within the bounds.
+ */
 function startOf({ start, lower, upper }: FitModel, seed: number, number: number): Float64Array {
   if (number === 0) return start.slice();
   const { uniform } = seeded(seed * 1009 + number);

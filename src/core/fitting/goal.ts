@@ -18,24 +18,32 @@ interface Aim {
 export interface Goal {
   readonly onAxis: Aim & { readonly target: Target; readonly band: Band };
   /**
-   * Under the band of the target, down to where the lows are to reach, the response may stray by this much and no more: the
-   * box decides there, but a network that ruins it is no answer.
+   * Under the band of the target, down to where the lows are to reach, the response may stray by
+   * this much and no more: the box decides there, but a network that ruins it is no answer.
    */
   readonly lows: Aim & { readonly fromHz: number; readonly withinDb: number };
   /** Lowest |Z|, ohms. */
   readonly load: (Aim & { readonly leastOhms: number }) | null;
   /** Lowest equivalent peak dissipation resistance, ohms. */
   readonly equivalent: (Aim & { readonly leastOhms: number }) | null;
-  /** Phase between neighbours where they overlap, from what their slopes are meant to make, degrees. */
+  /**
+   * Phase between neighbours where they overlap, from what their slopes are meant to make, degrees.
+   */
   readonly tracking: (Aim & { readonly mostDeg: number; readonly quadrature: Quadrature }) | null;
   /** Ways that are to follow their own slopes, by id. */
   readonly ways: readonly (Aim & { readonly wayId: WayId; readonly target: WayTarget })[];
-  /** Mean level over the band of the sensitivity for the design's voltage, at the terminals and at the source, dB. */
+  /**
+   * Mean level over the band of the sensitivity for the design's voltage, at the terminals and at
+   * the source, dB.
+   */
   readonly sensitivity: (Aim & { readonly leastDb: number }) | null;
   readonly seatLevel: (Aim & { readonly leastDb: number }) | null;
   /** Drivers whose ratings or Xmax are known. */
   readonly drivers: DriverAims | null;
-  /** Mean over the listening window against the target; where all drivers were measured off their axes. */
+  /**
+   * Mean over the listening window against the target; where all drivers were measured off their
+   * axes.
+   */
   readonly window: (Aim & { readonly withinDb: number; readonly band: Band }) | null;
   /** Heat of any resistor under programme at the amplifier's power, watts. */
   readonly heat: (Aim & { readonly mostWatts: number }) | null;
@@ -46,7 +54,10 @@ export interface Goal {
 /** What drivers may take, each as a reserve: the limit over what is borne. */
 interface DriverAims {
   readonly power: (Aim & { readonly least: number; readonly driveVolts: number }) | null;
-  /** Excursion at a long-term level at the seat: the voltage that it takes is this one at a mean level of 0 dB, and falls with it. */
+  /**
+   * Excursion at a long-term level at the seat: the voltage that it takes is this one at a mean
+   * level of 0 dB, and falls with it.
+   */
   readonly excursion: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;
   readonly drivers: readonly Driver[];
 }
@@ -54,13 +65,17 @@ interface DriverAims {
 /** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
 const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
 
-/** A fit aims a little inside what was promised, so that rounding to real values does not break it. */
+/**
+ * A fit aims a little inside what was promised, so that rounding to real values does not break it.
+ */
 const reserve = 1.03;
 
 /** A way's own slope is a means, the sum is the end: it counts half. */
 const wayWeight = 0.5;
 
-/** What the promises of a design ask of its network. Without any, an even response on its target. */
+/**
+ * What the promises of a design ask of its network. Without any, an even response on its target.
+ */
 export function goalOf(
   design: Design,
   { mostWatts, mostOutlay, rates }: PartLimits = noPartLimits,

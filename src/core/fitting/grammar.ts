@@ -43,11 +43,17 @@ export interface DriverOutline {
 
 const twoPi = 2 * Math.PI;
 
-/** Resistance of a coil before it has been chosen: an air coil below 1.5 mH, one with a core above (common practice). */
+/**
+ * Resistance of a coil before it has been chosen: an air coil below 1.5 mH, one with a core above
+ * (common practice).
+ */
 export const typicalCoilOhms = (henries: number): number =>
   henries < 1.5e-3 ? 0.35 * (henries / 1e-3) ** 0.6 : 0.2 * (henries / 1.5e-3) ** 0.6;
 
-/** Element values of Butterworth low passes into a resistance of 1 at 1 rad/s, from the source: coil, capacitor, coil. */
+/**
+ * Element values of Butterworth low passes into a resistance of 1 at 1 rad/s, from the source:
+ * coil, capacitor, coil.
+ */
 const lowPassValues: Readonly<Record<1 | 2 | 3, readonly number[]>> = {
   1: [1],
   2: [Math.SQRT2, 1 / Math.SQRT2],
@@ -92,8 +98,8 @@ function createNamer() {
 }
 
 /**
- * Builds the rails of a recipe: every part free, with values of a textbook filter into the driver's impedance at the
- * crossover (Butterworth values by network synthesis).
+ * Builds the rails of a recipe: every part free, with values of a textbook filter into the driver's
+ * impedance at the crossover (Butterworth values by network synthesis).
  *
  * @param outlines of the drivers, in the order of the recipe's ways
  * @param mostHenries no coil begins above this, or may be moved there; null for no such limit

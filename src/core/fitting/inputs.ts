@@ -3,7 +3,10 @@ import { createStrains, type Strains } from '@/core/prediction/strain';
 import { createOffAxis, type OffAxisOf } from '@/core/prediction/offAxisInputs';
 import { createWayInputs, type WayInputs } from '@/core/prediction/wayInputs';
 
-/** What the drivers bring to a fit, on one grid; made once for all networks that are tried with them. */
+/**
+ * What the drivers bring to a fit, on one grid; made once for all networks that are tried with
+ * them.
+ */
 export interface FitInputs {
   /** Rising, evenly spaced in logarithm. */
   readonly frequencyHz: Float64Array;

@@ -35,7 +35,10 @@ export type PriceRates = z.infer<typeof ratesSchema>;
 export type PartLimits = z.infer<typeof partLimitsSchema>;
 export type SearchLimits = z.infer<typeof searchLimitsSchema>;
 
-/** No limits; rates of the size that film capacitors, wire-wound resistors and air coils cost (common practice, no source). */
+/**
+ * No limits; rates of the size that film capacitors, wire-wound resistors and air coils cost
+ * (common practice, no source).
+ */
 export const noPartLimits: PartLimits = {
   mostWatts: null,
   mostOutlay: null,

@@ -31,10 +31,11 @@ export interface FitModel {
   readonly lower: Float64Array;
   readonly upper: Float64Array;
   /**
-   * Writes the residuals: decibels over the square root of the number of points, so that the sum of squares is a mean
-   * square in dB² for each aim.
+   * Writes the residuals: decibels over the square root of the number of points, so that the sum of
+   * squares is a mean square in dB² for each aim.
    *
-   * @param power 1 for squares of the deviation on axis, 2 for fourth powers, which press on the worst place
+   * @param power 1 for squares of the deviation on axis, 2 for fourth powers, which press on the
+   *   worst place
    */
   residuals(logValues: Float64Array, power: 1 | 2, out: Float64Array): void;
   /** Derivatives of the residuals. */
@@ -58,7 +59,10 @@ export interface FitFigures {
   readonly rmsDb: number;
   readonly lowestOhms: number;
   readonly levelDb: number;
-  /** Half the height of the band that holds the mean over the listening window; null where it is not known or not asked for. */
+  /**
+   * Half the height of the band that holds the mean over the listening window; null where it is not
+   * known or not asked for.
+   */
   readonly windowDb: number | null;
   /** Of the hottest resistor under programme; null where it is not asked for. */
   readonly hottestWatts: number | null;
@@ -135,7 +139,10 @@ export function createFitModel(
     for (let i = 0; i < points; i++) out[i] -= mean;
   }
 
-  /** Solves the network for some values and works out everything that residuals and derivatives need. */
+  /**
+   * Solves the network for some values and works out everything that residuals and derivatives
+   * need.
+   */
   function play(logValues: Float64Array, hasSlopes: boolean): Played {
     playback.play(logValues, hasSlopes);
     deviate(sumDb, inBand, deviation);

@@ -8,8 +8,9 @@ const magneticShare = 0.3;
 const leastOhms = 0.02;
 
 /**
- * Copper of a coil, kg. A coil of Brooks' proportions (square winding of side c, mean radius 1.5·c; values) has
- * L = 25.49·10⁻⁷·c·N² and R = 3π·ρ·N²/(k·c), so L/R tells c; ρ = 17.24 nΩm, copper fills k = 0.6 of the winding.
+ * Copper of a coil, kg. A coil of Brooks' proportions (square winding of side c, mean radius 1.5·c;
+ * values) has L = 25.49·10⁻⁷·c·N² and R = 3π·ρ·N²/(k·c), so L/R tells c; ρ = 17.24 nΩm, copper
+ * fills k = 0.6 of the winding.
  */
 export function copperKg(henries: number, seriesOhms: number): number {
   const fill = 0.6;
@@ -32,7 +33,10 @@ export const outlayOf = (parts: readonly Part[], rates: PriceRates): number =>
     .filter(({ isOff }) => !isOff)
     .reduce((sum, part) => sum + rates[part.kind] + valueCost(part, rates), 0);
 
-/** Cost of a part when its value moves and its loss follows, with the slope for a factor of e in the value. */
+/**
+ * Cost of a part when its value moves and its loss follows, with the slope for a factor of e in the
+ * value.
+ */
 export function costAt(
   part: Part,
   value: number,

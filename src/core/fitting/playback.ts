@@ -28,7 +28,9 @@ export interface AxisSlopes {
   readonly phases: readonly Float64Array[];
 }
 
-/** A design that is played with other values over and over; everything runs over the frequencies. */
+/**
+ * A design that is played with other values over and over; everything runs over the frequencies.
+ */
 export interface Playback {
   /** Ids of the ways that are played, in order. */
   readonly wayIds: readonly string[];
@@ -54,13 +56,21 @@ export interface Playback {
   slopesOnAxis(variable: number, slopes: AxisSlopes): void;
   /** Slopes of ln|Z| and of Z's phase in degrees. */
   slopesOfLoad(variable: number, lnZ: Float64Array, angle: Float64Array): void;
-  /** The listening window; null when it was not asked for, or some driver was not measured off its axis. */
+  /**
+   * The listening window; null when it was not asked for, or some driver was not measured off its
+   * axis.
+   */
   readonly windowDb: Float64Array | null;
   slopesOfWindow(variable: number, out: Float64Array): void;
-  /** Heat of each resistor under programme at the amplifier's power, watts; null when it was not asked for. */
+  /**
+   * Heat of each resistor under programme at the amplifier's power, watts; null when it was not
+   * asked for.
+   */
   readonly watts: Float64Array | null;
   slopesOfHeat(variable: number, out: Float64Array): void;
-  /** What drivers take of a programme with 1 V rms at the source; null when it was not asked for. */
+  /**
+   * What drivers take of a programme with 1 V rms at the source; null when it was not asked for.
+   */
   readonly strain: StrainPlayback | null;
   slopesOfStrain(variable: number, out: Float64Array): void;
   /** How many amplifiers there are: with one alone there is one voltage at the terminals. */
@@ -123,7 +133,10 @@ export function createPlayback(
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
 
   let first = 0;
-  /** Ways that are heard, each with its drivers by the number of their probe and the pressure on the axis per volt. */
+  /**
+   * Ways that are heard, each with its drivers by the number of their probe and the pressure on the
+   * axis per volt.
+   */
   const audible = usable.flatMap(({ way, ends: own }) => {
     const from = first;
     first += own.length;
@@ -179,7 +192,8 @@ export function createPlayback(
     const squares = programmeShares(frequencyHz).map((share) => perVolt2 * share);
     const excursions = ends.map(({ driver, impedance }) => {
       const motion = motionOf(driver, impedance, design);
-      // What is not known below the data does not count there; what is not known at all has no figure.
+      // What is not known below the data does not count there; what is not known at all has no
+      // figure.
       return squares.map((square, i) => {
         const metres = motion ? motion.metresPerVolt[i] : NaN;
         return motion && Number.isNaN(metres) ? 0 : square * metres ** 2;

@@ -72,7 +72,8 @@ export const heatProbes = (resistors: readonly Resistor[]): Probe[] =>
  *
  * @param resistors in the order of their probes
  * @param firstProbe of the solver that belongs to one of them
- * @param squares square of the voltage of the amplifier over that of the solver's, times each frequency's share of the power
+ * @param squares square of the voltage of the amplifier over that of the solver's, times each
+ *   frequency's share of the power
  */
 export function createHeatPlayback(
   solver: GradientSolver,

@@ -48,8 +48,9 @@ function bessel(order: FilterOrder): number[] {
 }
 
 /**
- * Denominator of a low pass with its crossover at 1 rad/s, lowest power first: −3 dB there for Butterworth and Bessel, −6 dB
- * for Linkwitz–Riley (Linkwitz 1976), which is a Butterworth of half the order squared.
+ * Denominator of a low pass with its crossover at 1 rad/s, lowest power first: −3 dB there for
+ * Butterworth and Bessel, −6 dB for Linkwitz–Riley (Linkwitz 1976), which is a Butterworth of half
+ * the order squared.
  *
  * @throws RangeError for a Linkwitz–Riley filter of odd order
  */
@@ -74,9 +75,10 @@ export function prototypeLevel(polynomial: Polynomial, ratio: number, isHighPass
 }
 
 /**
- * Elements of the ladder between a source without resistance and a load of 1 Ω, from the source: coil in series, capacitor
- * in shunt, coil … (Darlington's synthesis for a single termination: the odd over the even part of the denominator as a
- * continued fraction gives the elements from the load on).
+ * Elements of the ladder between a source without resistance and a load of 1 Ω, from the source:
+ * coil in series, capacitor in shunt, coil … (Darlington's synthesis for a single termination: the
+ * odd over the even part of the denominator as a continued fraction gives the elements from the
+ * load on).
  */
 export function ladder(polynomial: Polynomial): number[] {
   const part = (isOdd: number) => polynomial.map((a, k) => (k % 2 === isOdd ? a : 0));

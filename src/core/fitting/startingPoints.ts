@@ -69,12 +69,14 @@ export function filterIntoResistor(wish: FilterWish, ohms: number): StartingPoin
 /** A fitted value stays within this factor of the textbook's, in nepers. */
 const farthest = Math.log(8);
 
-/** Octaves around the crossover in which a filter into a real load follows its slope, and how deep. */
+/**
+ * Octaves around the crossover in which a filter into a real load follows its slope, and how deep.
+ */
 const followed = { octaves: 2.5, deepestDb: -24 };
 
 /**
- * The same filter with values for the load as it is: the voltage at the load is fitted to the textbook's slope, coils with
- * the resistance that they will have.
+ * The same filter with values for the load as it is: the voltage at the load is fitted to the
+ * textbook's slope, coils with the resistance that they will have.
  *
  * @param load impedance of what follows the filter
  */
@@ -143,7 +145,8 @@ export function filterIntoLoad(wish: FilterWish, load: FilterLoad): StartingPoin
 }
 
 /**
- * Resistors that take the level down and keep the load that the filter sees: R·(1 − a) in series, R·a/(1 − a) in shunt.
+ * Resistors that take the level down and keep the load that the filter sees: R·(1 − a) in series,
+ * R·a/(1 − a) in shunt.
  *
  * @param db attenuation, above 0
  * @param ohms of the driver
@@ -160,9 +163,9 @@ export function levelPad(db: number, ohms: number): StartingPoint {
 }
 
 /**
- * Resistor and capacitor across the driver against the rise of its impedance (Zobel 1923). Textbook values for a coil of Re
- * and Le are R = Re and C = Le/Re²; here both are fitted to the impedance that was measured, so that a semi-inductance is
- * flattened as well as two parts can.
+ * Resistor and capacitor across the driver against the rise of its impedance (Zobel 1923). Textbook
+ * values for a coil of Re and Le are R = Re and C = Le/Re²; here both are fitted to the impedance
+ * that was measured, so that a semi-inductance is flattened as well as two parts can.
  */
 export function impedanceCorrection(load: FilterLoad, fromHz: number): StartingPoint {
   const points = [...load.frequencyHz.keys()].filter((i) => load.frequencyHz[i] >= fromHz);
@@ -192,8 +195,8 @@ export function impedanceCorrection(load: FilterLoad, fromHz: number): StartingP
 }
 
 /**
- * A coil with a resistor beside it against the rise that a baffle gives the highs: they lose `db` well above `hz`, half of
- * it in decibels near it.
+ * A coil with a resistor beside it against the rise that a baffle gives the highs: they lose `db`
+ * well above `hz`, half of it in decibels near it.
  *
  * @param ohms of the driver
  */

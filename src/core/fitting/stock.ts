@@ -84,8 +84,9 @@ function without(pieces: readonly number[], taken: readonly number[]): number[] 
 }
 
 /**
- * The value `steps` places along what can be had: 0 for the nearest by ratio; from a value between two, the first step goes to
- * the neighbour on that side. Beyond the ends of what one owns, its last.
+ * The value `steps` places along what can be had: 0 for the nearest by ratio; from a value between
+ * two, the first step goes to the neighbour on that side. Beyond the ends of what one owns, its
+ * last.
  *
  * @param taken pieces of what one owns that are used elsewhere; at least one is left
  */
@@ -114,7 +115,10 @@ export function stepInStock(
   return at((steps < 0 && !isMember ? top : below) + steps);
 }
 
-/** The two members of a series that make a value together, the larger first; null for a single member or none. */
+/**
+ * The two members of a series that make a value together, the larger first; null for a single
+ * member or none.
+ */
 export function twoThatMake(value: number, series: PreferredSeries): [number, number] | null {
   const nearest = stepPreferred(value, series, 0);
   if (Math.abs(nearest / value - 1) < slack) return null;

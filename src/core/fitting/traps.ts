@@ -12,8 +12,8 @@ import { ProblemError } from '@/core/problem';
 import { loadOf, ohmsAt } from './filterLoad';
 
 /**
- * A group of a resistor, a coil and a capacitor that takes something away at one frequency: in parallel and on the line, or in
- * series and to the return.
+ * A group of a resistor, a coil and a capacitor that takes something away at one frequency: in
+ * parallel and on the line, or in series and to the return.
  */
 export interface Trap {
   readonly groupId: GroupId;
@@ -58,9 +58,10 @@ export const trapHz = ({ coil, capacitor }: Trap): number =>
 /**
  * Values of a trap that does what its figures say.
  *
- * On the line the voltage is divided by |1 + R/(Z(1 + jx))|, to the return by |1 + Z/(R(1 + jx))|, with Z the resistance
- * before it and x the detuning f/f₀ − f₀/f times R/X on the line, X/R to the return, X being the reactance of either coil or
- * capacitor at f₀. At f₀ that is the depth D; √D of it is left where x² = D, in both cases.
+ * On the line the voltage is divided by |1 + R/(Z(1 + jx))|, to the return by |1 + Z/(R(1 + jx))|,
+ * with Z the resistance before it and x the detuning f/f₀ − f₀/f times R/X on the line, X/R to the
+ * return, X being the reactance of either coil or capacitor at f₀. At f₀ that is the depth D; √D of
+ * it is left where x² = D, in both cases.
  *
  * @param ohms Z: what the trap works against
  */
@@ -95,7 +96,10 @@ export function trapFigures(trap: Trap, ohms: number): TrapFigures {
   };
 }
 
-/** What each trap works against at its frequency, ohms, by the ids of their groups; found by leaving it out. */
+/**
+ * What each trap works against at its frequency, ohms, by the ids of their groups; found by leaving
+ * it out.
+ */
 export function trapLoads(design: Design, data: MeasurementData): Map<string, number> {
   const found = new Map<string, number>();
   for (const trap of trapsOf(design)) {
@@ -156,7 +160,10 @@ const proposedId = 'proposed';
 const proposed = { leastDb: 1.5, mostDb: 8, leastOctaves: 0.4, mostOctaves: 2.5 };
 /** Where a bump is looked for when nobody says where. */
 const searched = { fromHz: 200, toHz: 15_000 };
-/** Where ways overlap, taking something from one of them moves the sum by less than that: deeper ones are tried too. */
+/**
+ * Where ways overlap, taking something from one of them moves the sum by less than that: deeper
+ * ones are tried too.
+ */
 const depthFactors = [1, 1.6];
 /** Ways this far under the loudest are not asked. */
 const heardDb = 15;
@@ -164,9 +171,9 @@ const heardDb = 15;
 const around = 1;
 
 /**
- * Proposes the trap that takes a bump of the sum away. On each way that is heard there one is tried that is as deep as the bump
- * stands above the mean level, or somewhat deeper, and as wide as the bump is at half of that; the one that leaves the sum
- * evenest within an octave wins.
+ * Proposes the trap that takes a bump of the sum away. On each way that is heard there one is tried
+ * that is as deep as the bump stands above the mean level, or somewhat deeper, and as wide as the
+ * bump is at half of that; the one that leaves the sum evenest within an octave wins.
  *
  * @param nearHz where; null for the highest place between 200 Hz and 15 kHz
  * @returns null without a sum, or when no way is heard there

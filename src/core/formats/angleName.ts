@@ -12,7 +12,10 @@ const unit = String.raw`(?:\s*(?:deg(?:rees?)?|°|d(?![a-z])))?`;
 const edge = String.raw`(?:^|(?<=[^a-z0-9]))`;
 const end = String.raw`(?![0-9a-z])`;
 
-/** Spellings, the surest first: plane then angle, angle then plane, an angle with its unit or sign alone. */
+/**
+ * Spellings, the surest first: plane then angle, angle then plane, an angle with its unit or sign
+ * alone.
+ */
 const spellings = [
   new RegExp(`${edge}${plane}[\\s_(=]*${number}${unit}\\)?${end}`, 'i'),
   new RegExp(`${edge}${number}${unit}[\\s_]*${plane}${end}`, 'i'),
@@ -21,8 +24,9 @@ const spellings = [
 ];
 
 /**
- * Plane and angle in the name of a file, in the spellings that people use: `hor +30`, `v-15deg`, `H_030`, `30° vertical`,
- * `woofer -45`. An angle without a plane is taken as horizontal; 181 to 359 count as negative.
+ * Plane and angle in the name of a file, in the spellings that people use: `hor +30`, `v-15deg`,
+ * `H_030`, `30° vertical`, `woofer -45`. An angle without a plane is taken as horizontal; 181 to
+ * 359 count as negative.
  *
  * @returns null when the name tells no angle
  */

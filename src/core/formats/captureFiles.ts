@@ -20,7 +20,10 @@ interface CaptureFiles {
   readonly referenceDb: number;
 }
 
-/** The reference is the sweep that was played or, with a loop-back, what the second channel heard of it. */
+/**
+ * The reference is the sweep that was played or, with a loop-back, what the second channel heard of
+ * it.
+ */
 export function captureFiles({ name, sweep, recorded, hasLoop }: Capture): CaptureFiles {
   const { sampleRateHz, channels } = recorded;
   const reference = hasLoop ? loopReference(channels[1], sweep, sampleRateHz) : sweep;

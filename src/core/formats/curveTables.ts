@@ -89,7 +89,10 @@ export function curveTables(design: Design, prediction: Prediction): [string, st
   return tables.filter((table): table is [string, string] => table[1] !== null);
 }
 
-/** Excursion of each driver for a sine at the amplifier's rated power, peak to one side, where both are known. */
+/**
+ * Excursion of each driver for a sine at the amplifier's rated power, peak to one side, where both
+ * are known.
+ */
 function excursionTables(design: Design, { frequencyHz, strains }: Prediction): [string, string][] {
   const volts = ratedSourceVolts(design);
   return strains.flatMap(({ driverId, excursion }, index): [string, string][] => {

@@ -24,9 +24,9 @@ const signatures: readonly (readonly [string, string])[] = [
 ];
 
 /**
- * Text of a file written by any program: UTF-8 or UTF-16 with or without byte-order mark, else Latin-1
- * (in which every byte means something; the numbers read the same). Control characters and halves of characters, which
- * no store takes, are left out.
+ * Text of a file written by any program: UTF-8 or UTF-16 with or without byte-order mark, else
+ * Latin-1 (in which every byte means something; the numbers read the same). Control characters and
+ * halves of characters, which no store takes, are left out.
  *
  * @throws ProblemError `file_empty`, `file_too_large` or `not_text` with what the file seems to be
  */
@@ -98,7 +98,10 @@ const notText = (fileName: string, why: string) =>
     'Export the measurement as text and give that file.',
   );
 
-/** Place of the low byte (0 or 1) when every other byte of the start is zero, as in UTF-16 digits; else null. */
+/**
+ * Place of the low byte (0 or 1) when every other byte of the start is zero, as in UTF-16 digits;
+ * else null.
+ */
 function utf16WithoutMark(bytes: Uint8Array): 0 | 1 | null {
   const pairs = Math.min(bytes.length >> 1, 512);
   if (pairs < 4) return null;

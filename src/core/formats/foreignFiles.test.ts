@@ -1,4 +1,7 @@
-/** Files as programs of other countries and habits write them: invented data, layouts seen in practice. */
+/**
+ * Files as programs of other countries and habits write them: invented data, layouts seen in
+ * practice.
+ */
 import fc from 'fast-check';
 import { strToU8 } from 'fflate';
 import { samplesId } from '../measurement/samples';

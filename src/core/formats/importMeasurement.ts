@@ -26,7 +26,10 @@ export interface FileBytes {
 export interface Imported {
   readonly measurement: Measurement;
   readonly numbers: ReadonlyMap<string, Samples>;
-  /** The same with a column as its phase that could be one, though nothing says so; null when there is no such column. */
+  /**
+   * The same with a column as its phase that could be one, though nothing says so; null when there
+   * is no such column.
+   */
   readonly withPhase: ImportedWithPhase | null;
 }
 
@@ -37,11 +40,12 @@ export interface ImportedWithPhase extends Pick<Imported, 'measurement' | 'numbe
 }
 
 /**
- * Reads a file into a measurement for the design document and its numbers.
- * The microphone is taken to start from the design axis at 1 m with common timing until the user says otherwise; plane and
+ * Reads a file into a measurement for the design document and its numbers. The microphone is taken
+ * to start from the design axis at 1 m with common timing until the user says otherwise; plane and
  * angle are taken from the file's name.
  *
- * @param file text table, impulse as WAV, Touchstone one-port; with a sweep, a WAV file is taken for its recording
+ * @param file text table, impulse as WAV, Touchstone one-port; with a sweep, a WAV file is taken
+ *   for its recording
  * @param importedAt ISO 8601 time
  * @param sweep the sweep that recordings were made with
  * @throws ProblemError naming file and line
@@ -232,7 +236,10 @@ function recordingOf(
   };
 }
 
-/** Samples in runs of three or more at the recording's own highest value, when that is near full scale. */
+/**
+ * Samples in runs of three or more at the recording's own highest value, when that is near full
+ * scale.
+ */
 function clippedSamples(samples: Float64Array): number {
   let highest = 0;
   for (const value of samples) highest = Math.max(highest, Math.abs(value));

@@ -5,7 +5,8 @@ import { cutText } from '@/core/text';
 /**
  * The mean of several measurements as a measurement of its own, whose origin names them.
  *
- * @param of the measurements that were averaged, one or more; microphone and drive are the first one's
+ * @param of the measurements that were averaged, one or more; microphone and drive are the first
+ *   one's
  * @param mean their mean
  * @param madeAt ISO 8601 time
  */

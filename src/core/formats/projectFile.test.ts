@@ -233,7 +233,8 @@ test('a long log excursions in pieces, as what changed, and comes back version b
     document: { ...design, airTemperatureC: 10 + (i % 20) },
   }));
   const long = compactLog(versions);
-  // A new piece can begin with a whole document only: some are put in, as the server's pages have them.
+  // A new piece can begin with a whole document only: some are put in, as the server's pages have
+  // them.
   const paged = [...long.slice(0, 350), ...compactLog(versions.slice(350))];
   const bytes = writeProjectFile({ design, data, log: paged });
   const names = Object.keys(unzipSync(bytes)).filter((name) => name.startsWith('log/'));
@@ -262,7 +263,10 @@ test.each([
   expect(({} as { x?: number }).x).toBeUndefined();
 });
 
-/** An archive whose directory names one stream many times: each name has a record of its own, the data stand once. */
+/**
+ * An archive whose directory names one stream many times: each name has a record of its own, the
+ * data stand once.
+ */
 function sharedStream(names: readonly string[], stream: Uint8Array): Uint8Array {
   const one = zipSync({ [names[0]]: stream }, { level: 9 });
   const view = new DataView(one.buffer, one.byteOffset);

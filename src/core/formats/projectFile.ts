@@ -16,7 +16,10 @@ import { readTable } from './readTable';
 import { openArchive } from './unpack';
 import { writeTable } from './writeTable';
 
-/** Limits against archives made to exhaust memory; five hundred recordings with their harmonics stay below. */
+/**
+ * Limits against archives made to exhaust memory; five hundred recordings with their harmonics stay
+ * below.
+ */
 const limits = {
   fileBytes: 64 * 2 ** 20,
   entryCount: 5000,
@@ -58,8 +61,8 @@ const tablesOf = (project: Omit<ProjectFile, 'data'>) =>
   );
 
 /**
- * A project as one ZIP file: `design.json`, its versions under `log/`, each measurement as a text table in full
- * precision under `measurements/`, and `manifest.json`.
+ * A project as one ZIP file: `design.json`, its versions under `log/`, each measurement as a text
+ * table in full precision under `measurements/`, and `manifest.json`.
  *
  * @throws ProblemError `measurement_missing` when a document names one that is not in `data`
  */
@@ -103,8 +106,9 @@ export function writeProjectFile(project: ProjectFile): Uint8Array {
 }
 
 /**
- * Reads a project file of unknown origin: nothing but the known kinds of entries is accepted, only what the documents name is
- * unpacked, and each table must have the fingerprint by which a document names it.
+ * Reads a project file of unknown origin: nothing but the known kinds of entries is accepted, only
+ * what the documents name is unpacked, and each table must have the fingerprint by which a document
+ * names it.
  *
  * @throws ProblemError saying what is wrong with the archive, the document or a table
  */

@@ -21,7 +21,10 @@ interface Proposal {
 const kindWords =
   /(?<![\p{L}])(?:responses?|impedan(?:ce|z|za|cia|tie|s)|imp|spl|frd|zma|frequenz(?:gang)?|frequency|freq|fr|pegel|phase?n?|on.?axis|off.?axis|measured|messung|measurement|horizontal|vertical|hor|ver|horiz|vert|[hvz])(?![\p{L}])/giu;
 
-/** The part of a name that files of one driver share: without angle and without words for the kind of measurement. */
+/**
+ * The part of a name that files of one driver share: without angle and without words for the kind
+ * of measurement.
+ */
 export function driverWords(name: string): string {
   const rest = angleInName(name)?.rest ?? name;
   return rest
@@ -35,7 +38,8 @@ const keyOf = (words: string) => words.toLowerCase();
 const titled = (words: string) => words[0].toUpperCase() + words.slice(1);
 
 /**
- * Groups measurements by what their names share, a folder's name where the file's tells nothing, and by their kind.
+ * Groups measurements by what their names share, a folder's name where the file's tells nothing,
+ * and by their kind.
  *
  * @param paths folders of the files, by measurement, where files came with one
  */
@@ -64,7 +68,10 @@ export function proposeDrivers(
   return { drivers, ownerOf };
 }
 
-/** A single impedance whose name is a little longer or shorter than that of a group of responses belongs to it. */
+/**
+ * A single impedance whose name is a little longer or shorter than that of a group of responses
+ * belongs to it.
+ */
 function joinStrays(groups: Map<string, { words: string; members: Measurement[] }>): void {
   for (const [key, stray] of [...groups]) {
     if (stray.members.some(({ kind }) => kind !== 'impedance')) continue;
@@ -85,7 +92,10 @@ interface DriverSlots {
   readonly responseId: MeasurementId | null;
   readonly impedanceId: MeasurementId | null;
   readonly offAxisIds: readonly string[];
-  /** Measurements for which it has no place: a second impedance, a response without angle beside another. */
+  /**
+   * Measurements for which it has no place: a second impedance, a response without angle beside
+   * another.
+   */
   readonly leftOver: readonly string[];
 }
 
@@ -134,7 +144,10 @@ export function membersInWords(members: readonly Measurement[]): string {
 
 const counted = (count: number, noun: string) => `${count} ${noun}${count === 1 ? '' : 's'}`;
 
-/** Middle, in hertz on a logarithmic scale, of where a response is within 10 dB of its highest: it orders ways. */
+/**
+ * Middle, in hertz on a logarithmic scale, of where a response is within 10 dB of its highest: it
+ * orders ways.
+ */
 export function centreHz({ frequencyHz, magnitude }: Samples): number {
   const highest = magnitude.reduce((most, db) => Math.max(most, db), -Infinity);
   let [sum, weight] = [0, 0];

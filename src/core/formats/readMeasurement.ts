@@ -26,8 +26,8 @@ export const isWav = (bytes: Uint8Array) =>
   bytes.length >= 4 && String.fromCharCode(...bytes.subarray(0, 4)) === 'RIFF';
 
 /**
- * Reads a file into one measurement: a text table of a response or an impedance, an impulse response as WAV, or a
- * Touchstone one-port.
+ * Reads a file into one measurement: a text table of a response or an impedance, an impulse
+ * response as WAV, or a Touchstone one-port.
  *
  * @param bytes the file
  * @param fileName for messages, and for the extension of Touchstone
@@ -61,7 +61,10 @@ export function readMeasurement(bytes: Uint8Array, fileName: string): Measuremen
   };
 }
 
-/** The first channel with sound of a WAV file, taken for an impulse response that begins at time zero. */
+/**
+ * The first channel with sound of a WAV file, taken for an impulse response that begins at time
+ * zero.
+ */
 function readImpulse(bytes: Uint8Array, fileName: string): MeasurementReading {
   const { sampleRateHz, channels } = readWav(bytes, fileName);
   const taken = channels.findIndex((channel) => channel.some((value) => value !== 0));

@@ -47,9 +47,10 @@ interface PossiblePhase {
 const micropascal20 = 20e-6;
 
 /**
- * Reads a response or impedance table as measuring programs write them, whatever the extension, delimiter, decimal mark,
- * encoding and order; comments and header words; units from the header. Frequencies come out in Hz and strictly rising,
- * levels in dB, impedances in ohms, phases in degrees.
+ * Reads a response or impedance table as measuring programs write them, whatever the extension,
+ * delimiter, decimal mark, encoding and order; comments and header words; units from the header.
+ * Frequencies come out in Hz and strictly rising, levels in dB, impedances in ohms, phases in
+ * degrees.
  *
  * @param bytes the file
  * @param fileName for messages
@@ -115,8 +116,9 @@ export function readTable(bytes: Uint8Array, fileName: string): TableReading {
 }
 
 /**
- * The first column that nothing was made of, and that runs as a phase does: below zero somewhere, over some degrees. A
- * column that does not change, or holds a coherence, a distortion or a count, never goes below zero.
+ * The first column that nothing was made of, and that runs as a phase does: below zero somewhere,
+ * over some degrees. A column that does not change, or holds a coherence, a distortion or a count,
+ * never goes below zero.
  */
 function possiblePhase(
   rows: readonly Row[],
@@ -303,7 +305,10 @@ function applyMagnitudeUnit(
   }
 }
 
-/** Judged by the header's unit, else by the numbers: impedances are positive, of a few to some hundred ohms, within ±90°. */
+/**
+ * Judged by the header's unit, else by the numbers: impedances are positive, of a few to some
+ * hundred ohms, within ±90°.
+ */
 function guessKind(
   rows: readonly Row[],
   { magnitudeUnit }: HeaderReading,

@@ -6,7 +6,8 @@ import { readTable } from './readTable';
 const mostPoints = 200;
 
 /**
- * Reads a target curve from a response table: its shape, with 0 dB at the frequency nearest to 1 kHz.
+ * Reads a target curve from a response table: its shape, with 0 dB at the frequency nearest to 1
+ * kHz.
  *
  * @returns up to 200 points in rising order of frequency
  * @throws ProblemError of {@link readTable}, or `target_too_steep` when it strays more than 30 dB

@@ -15,9 +15,13 @@ export interface HeaderReading {
   readonly rectangular: boolean;
 }
 
-// In the languages in which measuring programs are used: "Frequenz", "fréquence", "frecuencia", "częstotliwość", "taajuus".
+// In the languages in which measuring programs are used: "Frequenz", "fréquence", "frecuencia",
+// "częstotliwość", "taajuus".
 const frequencyWord = /^f$|fr[eé][qkc]|cz[eę]stot|kmito|taajuus|\b[kmg]?hz\b/i;
-/** Units of angle: German Grad, Italian gradi, Spanish grados, French degrés, Dutch graden, Portuguese graus. */
+/**
+ * Units of angle: German Grad, Italian gradi, Spanish grados, French degrés, Dutch graden,
+ * Portuguese graus.
+ */
 const degreeWord = /\bdeg|\bgrad(?:i|os?|en|er|us)?(?![a-z])|\bgraus?(?![a-z])|stopni|°|º/i;
 const radianWord = /\brad(?![a-z])|\bradi[aáàâ]n|bogenma/i;
 const phaseWord =
@@ -33,9 +37,9 @@ function roleOf(label: string): ColumnRole {
 }
 
 /**
- * Reads column names and units from the lines above a table. The last line that names a frequency and something
- * else counts for the columns, together with the line above it when names and units are in a line each; units are
- * looked for there first, then in the lines before it.
+ * Reads column names and units from the lines above a table. The last line that names a frequency
+ * and something else counts for the columns, together with the line above it when names and units
+ * are in a line each; units are looked for there first, then in the lines before it.
  *
  * @param header lines above the first row, comment marks removed
  * @param delimiter delimiter of the rows
@@ -51,7 +55,8 @@ export function readTableHeader(
   const labels = last < 0 ? null : labelsAt(lines, last, delimiter, columnCount);
   const roles = labels?.map(roleOf) ?? null;
   const label = (role: ColumnRole) => labels?.[roles!.indexOf(role)] ?? '';
-  // Units in prose such as "magnitude is linear, phase in radians": only from a line that speaks of the column.
+  // Units in prose such as "magnitude is linear, phase in radians": only from a line that speaks of
+  // the column.
   const prose = (topic: RegExp) => lines.filter((line) => topic.test(line)).join('\n');
   const columns = labels?.join(' ') ?? lines[last] ?? '';
   const frequencyText = label('frequency') || columns || prose(/freq/i);
@@ -82,7 +87,10 @@ const namesColumns = (line: string): boolean =>
     word.test(line),
   );
 
-/** Labels of the columns from a line, each with what the line above says of it when that has as many labels. */
+/**
+ * Labels of the columns from a line, each with what the line above says of it when that has as many
+ * labels.
+ */
 function labelsAt(
   lines: readonly string[],
   at: number,
@@ -127,7 +135,8 @@ function columnLabels(line: string, delimiter: Delimiter, columnCount: number): 
       .filter((part, i, all) => part !== '' || i < all.length - 1);
     if (labels.length === columnCount) return labels;
   }
-  // "Freq (Hz) SPL (dB) Phase (deg)" or "frequency in kHz level in dB": a new column begins where the role changes.
+  // "Freq (Hz) SPL (dB) Phase (deg)" or "frequency in kHz level in dB": a new column begins where
+  // the role changes.
   const labels: string[] = [];
   let role: ColumnRole = 'other';
   for (const word of line.split(/[\s,;]+/)) {

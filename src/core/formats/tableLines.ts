@@ -24,7 +24,10 @@ const looksNumeric = (field: string) => numeral.test(field) || noNumber.test(fie
 
 const separators = { tab: /\s*\t\s*/, semicolon: /\s*;\s*/, comma: /\s*,\s*/, spaces: /\s+/ };
 
-/** Fields without quotes. Spaces around delimiters do not count; an empty last field does not either. */
+/**
+ * Fields without quotes. Spaces around delimiters do not count; an empty last field does not
+ * either.
+ */
 function split(line: string, delimiter: Delimiter): string[] {
   const fields = line.trim().split(separators[delimiter]);
   if (line.includes('"'))
@@ -33,10 +36,16 @@ function split(line: string, delimiter: Delimiter): string[] {
   return fields;
 }
 
-/** What a row begins with: a numeral, or a word for no number. Most lines of other kinds are known by it. */
+/**
+ * What a row begins with: a numeral, or a word for no number. Most lines of other kinds are known
+ * by it.
+ */
 const rowBeginning = /^["\s]*(?:[+-]?[\d.,]|[+-]?inf|nan|n\/a|1\.#|-|#n\/a)/i;
 
-/** Could this be a row of numbers, whatever the delimiter? Two numerals at least, and nothing but numerals first. */
+/**
+ * Could this be a row of numbers, whatever the delimiter? Two numerals at least, and nothing but
+ * numerals first.
+ */
 function couldBeRow(line: string): boolean {
   if (!rowBeginning.test(line)) return false;
   const fields = line
@@ -51,10 +60,15 @@ function couldBeRow(line: string): boolean {
   return fields.length >= 2 && looksNumeric(fields[0]) && looksNumeric(fields[1]);
 }
 
-/** Bounds for what no measuring program writes, so that reading ends soon whatever the file holds. */
+/**
+ * Bounds for what no measuring program writes, so that reading ends soon whatever the file holds.
+ */
 const limits = { lineLength: 16_384, columns: 256, wordLines: 5000 };
 
-/** The lines of a text with their numbers, one after the other: a large file is not taken apart at once. */
+/**
+ * The lines of a text with their numbers, one after the other: a large file is not taken apart at
+ * once.
+ */
 function* linesOf(text: string, fileName: string): Generator<{ line: number; trimmed: string }> {
   const ending = /\r\n|\n|\r/g;
   let [line, from] = [0, 0];
@@ -222,7 +236,8 @@ function decimalMarkIn(
         );
     }
   if (commas) return ',';
-  // Nothing but 1,000-like fields: thousands when points occur elsewhere, else decimals with three digits.
+  // Nothing but 1,000-like fields: thousands when points occur elsewhere, else decimals with three
+  // digits.
   return points || !sample.some(({ text }) => text.includes(',')) ? '.' : ',';
 }
 

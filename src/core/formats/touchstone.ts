@@ -9,9 +9,9 @@ type Complex = readonly [re: number, im: number];
 export const isTouchstone = (fileName: string) => /\.s1p$/i.test(fileName);
 
 /**
- * Reads a Touchstone one-port (EIA/IBIS Touchstone 1.1) as an impedance: option line
- * `# unit S|Z|Y MA|DB|RI R ohms`, by default `# GHz S MA R 50`; `!` begins a comment. Z and Y of version 1 are normalised
- * to R.
+ * Reads a Touchstone one-port (EIA/IBIS Touchstone 1.1) as an impedance: option line `# unit S|Z|Y
+ * MA|DB|RI R ohms`, by default `# GHz S MA R 50`; `!` begins a comment. Z and Y of version 1 are
+ * normalised to R.
  *
  * @throws ProblemError naming file and line
  */
@@ -116,7 +116,10 @@ function impedanceOf(value: Complex, { parameter, ohms }: Option): Complex {
   return [normal[0] * ohms, normal[1] * ohms];
 }
 
-/** An impedance as a Touchstone one-port: reflection re 50 Ω, real and imaginary part in full precision. */
+/**
+ * An impedance as a Touchstone one-port: reflection re 50 Ω, real and imaginary part in full
+ * precision.
+ */
 export function writeTouchstone(
   { frequencyHz, magnitude, phaseDeg }: Samples,
   comment: string,

@@ -18,8 +18,9 @@ interface Archive {
 const sliceBytes = 2 ** 14;
 
 /**
- * Opens a ZIP archive of unknown origin. Its entries are read in the order in which they stand, each once: a directory
- * that names one stream many times has no effect. What is not asked for is not unpacked.
+ * Opens a ZIP archive of unknown origin. Its entries are read in the order in which they stand,
+ * each once: a directory that names one stream many times has no effect. What is not asked for is
+ * not unpacked.
  *
  * @param isAllowed names that may occur at all
  * @throws ProblemError `project_too_large`, `project_foreign_entry`, `project_damaged`
@@ -114,7 +115,9 @@ function joined(chunks: readonly Uint8Array[], size: number): Uint8Array {
   return whole;
 }
 
-/** Whether the record is there that ends an archive (APPNOTE 4.3.16); without it the file was cut. */
+/**
+ * Whether the record is there that ends an archive (APPNOTE 4.3.16); without it the file was cut.
+ */
 function hasEnd(bytes: Uint8Array): boolean {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const least = Math.max(0, bytes.length - 22 - 65_535);

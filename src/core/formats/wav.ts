@@ -9,7 +9,9 @@ export interface Sound {
 /** Bounds the memory of a transform to about 350 MiB. 87 s at 48 kHz. */
 export const longestSamples = 2 ** 22;
 
-/** Floating point may go over full scale, but not beyond what any scale in pascals or volts gives. */
+/**
+ * Floating point may go over full scale, but not beyond what any scale in pascals or volts gives.
+ */
 const largestValue = 1e9;
 
 type Encoding = 'pcm' | 'float';
@@ -22,8 +24,8 @@ interface Format {
 }
 
 /**
- * Reads a RIFF/WAVE file (IBM and Microsoft 1991; extensible format of 2001): linear PCM of 8, 16, 24 or 32
- * bits, or IEEE floating point of 32 or 64 bits, any number of channels up to eight.
+ * Reads a RIFF/WAVE file (IBM and Microsoft 1991; extensible format of 2001): linear PCM of 8, 16,
+ * 24 or 32 bits, or IEEE floating point of 32 or 64 bits, any number of channels up to eight.
  *
  * @throws ProblemError naming what is wrong
  */
@@ -46,7 +48,8 @@ export function readWav(bytes: Uint8Array, fileName: string): Sound {
     }
     if (name === 'data') {
       if (!format) throw bad('The samples come before their format.', '');
-      // Recorders that were stopped hard leave a size of 0 or of all ones: the rest of the file is sound.
+      // Recorders that were stopped hard leave a size of 0 or of all ones: the rest of the file is
+      // sound.
       const isOpen = size === 0 || size === 0xffffffff;
       const end = isOpen ? bytes.length : start + size;
       if (end > bytes.length)

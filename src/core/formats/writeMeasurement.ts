@@ -10,8 +10,8 @@ import { writeCsv, writeTable } from './writeTable';
 export type MeasurementForm = 'txt' | 'csv' | 'wav' | 's1p';
 
 /**
- * A measurement as a file: a text table, comma-separated values, an impulse response at 48 kHz as WAV (or at the rate that
- * its even frequencies tell), a Touchstone one-port re 50 Ω.
+ * A measurement as a file: a text table, comma-separated values, an impulse response at 48 kHz as
+ * WAV (or at the rate that its even frequencies tell), a Touchstone one-port re 50 Ω.
  *
  * @param comment one line about its origin
  * @param where for messages

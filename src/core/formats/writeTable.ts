@@ -1,8 +1,9 @@
 import type { MeasurementKind, Samples } from '@/core/measurement/samples';
 
 /**
- * A measurement or computed curve as a text table: a comment line, a line of column names with units, then
- * tab-separated rows in full double precision, so that reading it back gives the same numbers.
+ * A measurement or computed curve as a text table: a comment line, a line of column names with
+ * units, then tab-separated rows in full double precision, so that reading it back gives the same
+ * numbers.
  *
  * @param samples response (dB) or impedance (ohm), phase optional
  * @param comment one line about its origin

@@ -51,7 +51,8 @@ test('a Linkwitz–Riley filter of fourth order: in phase, a deep null when turn
   expect(report.atHz).toBeCloseTo(2000, -1);
   expect(Math.abs(report.phaseDeg)).toBeLessThan(1e-6);
   expect(report.nullDb).toBeGreaterThan(40);
-  // From one octave beyond to two: 20·log(1 + 4⁴) − 20·log(1 + 2⁴) = 23.6 dB of the 24 that it comes to in the end.
+  // From one octave beyond to two: 20·log(1 + 4⁴) − 20·log(1 + 2⁴) = 23.6 dB of the 24 that it
+  // comes to in the end.
   expect(report.lowerSlopeDb).toBeCloseTo(-23.6, 1);
   expect(report.upperSlopeDb).toBeCloseTo(23.6, 1);
   expect(ifReversed(report)).toMatch(/would dip by \d+ dB/);

@@ -11,9 +11,15 @@ export interface CrossoverReport {
   readonly atHz: number;
   /** Phase of the lower over the upper at that frequency, −180…180°. */
   readonly phaseDeg: number;
-  /** How far the sum falls at its deepest within half an octave when the upper way is turned round, dB; above 0 when it falls. */
+  /**
+   * How far the sum falls at its deepest within half an octave when the upper way is turned round,
+   * dB; above 0 when it falls.
+   */
   readonly nullDb: number;
-  /** Acoustic slopes from one to two octaves beyond the crossover, dB per octave; null where the data end before. */
+  /**
+   * Acoustic slopes from one to two octaves beyond the crossover, dB per octave; null where the
+   * data end before.
+   */
   readonly lowerSlopeDb: number | null;
   readonly upperSlopeDb: number | null;
 }

@@ -29,7 +29,8 @@ export interface Examination {
 }
 
 /**
- * Looks at one measurement: applies its recipe, checks what comes out, and turns it into time where that is possible.
+ * Looks at one measurement: applies its recipe, checks what comes out, and turns it into time where
+ * that is possible.
  *
  * @returns null while its numbers are not here
  */

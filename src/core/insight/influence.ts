@@ -50,12 +50,16 @@ export function summedCircuit(
   };
 }
 
-/** Change of the level for a slope of one neper in the value, when the value grows by a tenth: 20·log(e)·ln 1.1. */
+/**
+ * Change of the level for a slope of one neper in the value, when the value grows by a tenth:
+ * 20·log(e)·ln 1.1.
+ */
 const decibelsPerTenth = (20 / Math.LN10) * Math.log(1.1);
 
 /**
- * Sum on the axis, and how much each of some parts moves its level for a value larger by a tenth, all by the exact derivatives of
- * one solution. A value that is changed by hand takes its loss along, and so does its influence.
+ * Sum on the axis, and how much each of some parts moves its level for a value larger by a tenth,
+ * all by the exact derivatives of one solution. A value that is changed by hand takes its loss
+ * along, and so does its influence.
  *
  * @throws ProblemError where no finite solution exists
  */
@@ -80,7 +84,10 @@ export function influencesOf(circuit: SummedCircuit, parts: readonly Part[]) {
   return { sum, influencesDb };
 }
 
-/** How much each part moves the level at one frequency for a value larger by a tenth, the strongest first. */
+/**
+ * How much each part moves the level at one frequency for a value larger by a tenth, the strongest
+ * first.
+ */
 export function partsActingAt(
   design: Design,
   data: MeasurementData,

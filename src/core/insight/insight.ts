@@ -18,7 +18,10 @@ export interface PartInsight {
   readonly influenceDb: Float64Array;
   /** Where the influence is greatest. */
   readonly strongest: { readonly db: number; readonly atHz: number };
-  /** Under the simulated programme at the amplifier's rated power; null while the brief does not say it. */
+  /**
+   * Under the simulated programme at the amplifier's rated power; null while the brief does not say
+   * it.
+   */
   readonly stress: PartStress | null;
   /** What happens when it fails; null where nothing can be solved then. */
   readonly open: Failure | null;
@@ -86,7 +89,10 @@ export function partInsight(
   }
 }
 
-/** Voltage across and current through an element while the amplifier plays the programme at its rated power. */
+/**
+ * Voltage across and current through an element while the amplifier plays the programme at its
+ * rated power.
+ */
 function stressOf(
   design: Design,
   circuit: SummedCircuit,

@@ -19,8 +19,8 @@ function equivalentOf(impedance: Samples): PassiveEquivalent {
 }
 
 /**
- * The network of a design as a SPICE deck. A measured impedance has no standard form in SPICE: each driver is written as a
- * passive equivalent fitted to it, with a remark on how close that comes.
+ * The network of a design as a SPICE deck. A measured impedance has no standard form in SPICE: each
+ * driver is written as a passive equivalent fitted to it, with a remark on how close that comes.
  *
  * @returns null while no way can be computed
  */

@@ -46,7 +46,8 @@ test('a level check tells silence, too little, enough and too much', () => {
 });
 
 test('against a loop-back, the delay and the response of the device drop out', () => {
-  // Both channels share the device: 30 ms of delay and a low pass at 9 kHz. The microphone is 144 samples (3 ms) later.
+  // Both channels share the device: 30 ms of delay and a low pass at 9 kHz. The microphone is 144
+  // samples (3 ms) later.
   const device = { cornerHz: 9000, gain: 0.7, noise: 1e-4 };
   const loop = through(sweep, { ...device, delay: 1440 });
   const microphone = through(sweep, { ...device, delay: 1440 + 144, gain: 0.35 });

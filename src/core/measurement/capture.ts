@@ -33,7 +33,10 @@ export interface RecordedLevel {
   readonly verdict: 'silent' | 'low' | 'good' | 'clipped';
 }
 
-/** Peaks above this may be clipped; below `lowDb` much of the converter's range is wasted; under `clearDb` over the noise there is nothing to see. */
+/**
+ * Peaks above this may be clipped; below `lowDb` much of the converter's range is wasted; under
+ * `clearDb` over the noise there is nothing to see.
+ */
 const limits = { clippedDb: -0.5, lowDb: -40, clearDb: 20 };
 
 /** Level of a recorded channel, for a level check. */
@@ -58,8 +61,9 @@ function verdictOf(peakDb: number, noiseDb: number): RecordedLevel['verdict'] {
 const loopWindow = { riseSeconds: 0.001, beforeSeconds: 0.002, afterSeconds: 0.04 };
 
 /**
- * What went out, as a loop-back on a second channel recorded it, without that channel's noise: the sweep through the
- * loop's impulse around its arrival. Against it the device's delay and the response of its converters drop out.
+ * What went out, as a loop-back on a second channel recorded it, without that channel's noise: the
+ * sweep through the loop's impulse around its arrival. Against it the device's delay and the
+ * response of its converters drop out.
  *
  * @param loop recording of the second channel
  * @param sweep what was played

@@ -6,7 +6,10 @@ import { interpolated } from './interpolate';
 import { minimumPhase, type Tails } from './minimumPhase';
 import type { Samples } from './samples';
 
-/** A path by which one driver is farther from the microphone than another, and how well the data say so. */
+/**
+ * A path by which one driver is farther from the microphone than another, and how well the data say
+ * so.
+ */
 interface OffsetCandidate {
   /** Positive: B is farther from the microphone than A. */
   readonly offsetMm: number;
@@ -23,7 +26,10 @@ export interface DepthOffset extends OffsetCandidate {
   readonly alternatives: readonly OffsetCandidate[];
   readonly fromHz: number;
   readonly toHz: number;
-  /** Whether the sum fits better with one driver reversed: then one was wired the other way when it was measured. */
+  /**
+   * Whether the sum fits better with one driver reversed: then one was wired the other way when it
+   * was measured.
+   */
   readonly isReversed: boolean;
   /** Misfit over offset, for a picture. */
   readonly landscape: readonly OffsetCandidate[];
@@ -48,12 +54,14 @@ const clearFactor = 1.5;
 const deepestDb = 30;
 
 /**
- * How much farther from the microphone driver B is than driver A, from three measurements with nothing moved: A alone,
- * B alone, both in parallel. The drivers are taken as minimum-phase; the offset τ minimises
+ * How much farther from the microphone driver B is than driver A, from three measurements with
+ * nothing moved: A alone, B alone, both in parallel. The drivers are taken as minimum-phase; the
+ * offset τ minimises
  *
  *   Σ ( 20 lg |A + B·e^{−jωτ}| − measured sum )²
  *
- * over the band where they overlap. It is periodic, so all local minima within ±400 mm are found and compared.
+ * over the band where they overlap. It is periodic, so all local minima within ±400 mm are found
+ * and compared.
  *
  * @param band Hz, limits within which the drivers must be within 20 dB of each other to count
  * @throws ProblemError `no_overlap`
@@ -118,7 +126,10 @@ export function depthOffset(
   };
 }
 
-/** The two drivers with one of their four tails off by as much as it may be, for each that may be off. */
+/**
+ * The two drivers with one of their four tails off by as much as it may be, for each that may be
+ * off.
+ */
 function tailDoubts(a: DriverAlone, b: DriverAlone): { a: DriverAlone; b: DriverAlone }[] {
   const changed = (of: DriverAlone) =>
     of.slopeDoubt

@@ -1,8 +1,9 @@
 import type { Samples } from './samples';
 
 /**
- * Fewer points of a long table, for drawing only: the lowest and highest value of each of `columns` equal steps of
- * log frequency, so that no peak or dip disappears. Short tables come back as they are.
+ * Fewer points of a long table, for drawing only: the lowest and highest value of each of `columns`
+ * equal steps of log frequency, so that no peak or dip disappears. Short tables come back as they
+ * are.
  *
  * @param samples any measurement
  * @param columns steps across the table; at most twice as many points come back

@@ -119,7 +119,8 @@ test('a gate ends the hills before the reflection', () => {
 });
 
 test('what a linear-phase filter rings before its peak is kept, noise before an arrival is not taken for it', () => {
-  // A band from 300 Hz to 3 kHz as a windowed difference of two sines over x: symmetric, peak 20 ms after the start.
+  // A band from 300 Hz to 3 kHz as a windowed difference of two sines over x: symmetric, peak 20 ms
+  // after the start.
   const peak = 0.02 * rate;
   const sinc = (x: number) => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
   const linear = Float64Array.from({ length: 8192 }, (_, i) => {
@@ -134,7 +135,8 @@ test('what a linear-phase filter rings before its peak is kept, noise before an 
   const lead = leadBeforeArrival(impulse);
   expect(lead).toBeGreaterThan(0.005);
   expect(lead).toBeLessThanOrEqual(0.0125);
-  // Gated from its arrival with that lead it is the filter: what rang before the peak is not cut away.
+  // Gated from its arrival with that lead it is the filter: what rang before the peak is not cut
+  // away.
   const gate = gateAfter(arrivalSeconds(impulse), 0.03, lead);
   const hz = Float64Array.of(400, 1000, 2500);
   const [gated, whole] = [gate, { ...gate, fromSeconds: 0.001 }].map((window) =>

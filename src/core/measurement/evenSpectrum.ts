@@ -5,8 +5,9 @@ import { arrivalSeconds, leadBeforeArrival, type Impulse } from './impulse';
 import type { Samples } from './samples';
 
 /**
- * A response on evenly spaced frequencies, Δf, 2Δf, … below half the sample rate, and an impulse are the same thing: so
- * an impulse is stored as a table, and a table from any program that has even steps can be gated.
+ * A response on evenly spaced frequencies, Δf, 2Δf, … below half the sample rate, and an impulse
+ * are the same thing: so an impulse is stored as a table, and a table from any program that has
+ * even steps can be gated.
  */
 
 /** An impulse response that begins at time zero. */
@@ -16,15 +17,18 @@ export const impulseAt = (samples: Float64Array, sampleRateHz: number): Impulse 
   zeroIndex: 0,
 });
 
-/** What is kept of an impulse: a little before it begins and a third of a second after, 2¹⁴ points at 48 kHz. */
+/**
+ * What is kept of an impulse: a little before it begins and a third of a second after, 2¹⁴ points
+ * at 48 kHz.
+ */
 const leadSeconds = 0.01;
 const keptSeconds = 0.34;
 /** A table has half as many rows. */
 const longestKept = 2 ** 18;
 
 /**
- * The table of an impulse. Silence and noise long before and after it are cut; what rings before the arrival is kept, and
- * the flight time stays in the phase.
+ * The table of an impulse. Silence and noise long before and after it are cut; what rings before
+ * the arrival is kept, and the flight time stays in the phase.
  *
  * @returns response in dB and degrees, without the value at 0 Hz, and whether something was cut
  */
@@ -60,7 +64,10 @@ export function spectrumOfImpulse(impulse: Impulse): {
   return { samples: { frequencyHz, magnitude, phaseDeg }, isCut: kept.length < samples.length };
 }
 
-/** Whether a table has even steps from its first frequency on, so that it can be turned into an impulse. */
+/**
+ * Whether a table has even steps from its first frequency on, so that it can be turned into an
+ * impulse.
+ */
 export function isEven({ frequencyHz, phaseDeg }: Samples): boolean {
   const step = frequencyHz[1] - frequencyHz[0];
   const tolerance = 0.02 * step;
@@ -74,7 +81,8 @@ export function isEven({ frequencyHz, phaseDeg }: Samples): boolean {
 }
 
 /**
- * The impulse of a response on even frequencies. Below its first frequency the response counts as nothing.
+ * The impulse of a response on even frequencies. Below its first frequency the response counts as
+ * nothing.
  *
  * @throws ProblemError `not_even`
  */

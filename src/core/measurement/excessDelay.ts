@@ -19,13 +19,14 @@ interface ExcessDelay {
 const inUseDb = 10;
 
 /**
- * Excess delay of a response: measured phase less minimum phase, fitted by −2πf·τ (and half a turn when the polarity
- * is reversed) with least squares, each point weighted by its share of the log frequency axis.
+ * Excess delay of a response: measured phase less minimum phase, fitted by −2πf·τ (and half a turn
+ * when the polarity is reversed) with least squares, each point weighted by its share of the log
+ * frequency axis.
  *
  * @param samples response with phase
  * @param tails slopes outside the data, for the minimum phase
- * @param band of the fit, Hz; by default where the level is within 10 dB of its highest, at least an octave from both
- *   ends of the data as far as there is room
+ * @param band of the fit, Hz; by default where the level is within 10 dB of its highest, at least
+ *   an octave from both ends of the data as far as there is room
  * @throws ProblemError `delay_needs_phase`, `band_too_narrow`
  */
 export function excessDelay(

@@ -9,11 +9,17 @@ export interface GroupDelay {
   readonly frequencyHz: Float64Array;
   /** −dφ/dω, ms. */
   readonly groupMs: Float64Array;
-  /** What is left of it when the group delay of the minimum phase is taken away: constant for a pure delay, ms. */
+  /**
+   * What is left of it when the group delay of the minimum phase is taken away: constant for a pure
+   * delay, ms.
+   */
   readonly excessMs: Float64Array;
 }
 
-/** The derivative is taken over a sixth of an octave, so that the noise of single points does not rule it. */
+/**
+ * The derivative is taken over a sixth of an octave, so that the noise of single points does not
+ * rule it.
+ */
 const halfStep = 2 ** (1 / 12);
 
 /**

@@ -39,7 +39,10 @@ export function responseHealth(samples: Samples): HealthFinding[] {
   ];
 }
 
-/** Levels of a driver at 1 m lie between about 50 and 120 dB; a ratio to full scale lies around or below 0. */
+/**
+ * Levels of a driver at 1 m lie between about 50 and 120 dB; a ratio to full scale lies around or
+ * below 0.
+ */
 function levelUnit({ magnitude }: Samples): HealthFinding[] {
   const highest = magnitude.reduce((high, level) => Math.max(high, level), -Infinity);
   const lowest = magnitude.reduce((low, level) => Math.min(low, level), Infinity);
@@ -79,7 +82,9 @@ function levelUnit({ magnitude }: Samples): HealthFinding[] {
   return [];
 }
 
-/** Between neighbouring points the phase may move by less than half a turn, or it can't be followed. */
+/**
+ * Between neighbouring points the phase may move by less than half a turn, or it can't be followed.
+ */
 const coarseTurn = (2 * Math.PI) / 3;
 
 function phaseHealth({ frequencyHz, magnitude, phaseDeg }: Samples): HealthFinding[] {
@@ -273,7 +278,9 @@ function noiseFloor(samples: Samples): HealthFinding[] {
   ];
 }
 
-/** What looks wrong in an impedance. @param reOhm direct-current resistance of the coil, when known */
+/**
+ * What looks wrong in an impedance. @param reOhm direct-current resistance of the coil, when known
+ */
 export function impedanceHealth(samples: Samples, reOhm: number | null): HealthFinding[] {
   const { frequencyHz, magnitude, phaseDeg } = samples;
   const lowest = [...magnitude.keys()].reduce((a, b) => (magnitude[b] < magnitude[a] ? b : a), 0);
@@ -328,7 +335,10 @@ export function impedanceHealth(samples: Samples, reOhm: number | null): HealthF
   return found;
 }
 
-/** Difference of the measured phase from the one that belongs to the magnitude, degrees rms over the inner band. */
+/**
+ * Difference of the measured phase from the one that belongs to the magnitude, degrees rms over the
+ * inner band.
+ */
 function phaseContradiction({ frequencyHz, magnitude, phaseDeg }: Samples): number {
   const levelDb = magnitude.map(decibels);
   const minimum = minimumPhase(frequencyHz, levelDb, {
@@ -347,7 +357,8 @@ function phaseContradiction({ frequencyHz, magnitude, phaseDeg }: Samples): numb
 }
 
 /**
- * Whether a response and an impedance can belong to one driver: none plays far below its own resonance as loudly as above.
+ * Whether a response and an impedance can belong to one driver: none plays far below its own
+ * resonance as loudly as above.
  *
  * @returns a finding when they look swapped
  */

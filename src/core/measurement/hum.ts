@@ -48,7 +48,10 @@ export function humBeside(
     : null;
 }
 
-/** Power of a frequency and its multiples over whole periods, where they are orthogonal, and their share of all. */
+/**
+ * Power of a frequency and its multiples over whole periods, where they are orthogonal, and their
+ * share of all.
+ */
 function lines(
   samples: Float64Array,
   cyclesPerSample: number,

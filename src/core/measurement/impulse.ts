@@ -11,7 +11,10 @@ export interface Impulse {
   readonly zeroIndex: number;
 }
 
-/** Part of an impulse that counts: rises by a half cosine up to `from`, is flat to `fadeFrom`, falls to 0 at `to`. */
+/**
+ * Part of an impulse that counts: rises by a half cosine up to `from`, is flat to `fadeFrom`, falls
+ * to 0 at `to`.
+ */
 export interface TimeWindow {
   readonly riseSeconds: number;
   readonly fromSeconds: number;
@@ -23,11 +26,11 @@ export interface TimeWindow {
 const arrivalShare = 0.2;
 
 /**
- * Response of a linear system from what went in and what came out: spectra divided, with a floor under the excitation's
- * power so that silence is not divided by silence.
+ * Response of a linear system from what went in and what came out: spectra divided, with a floor
+ * under the excitation's power so that silence is not divided by silence.
  *
- * What a recording of an exponential sweep holds of harmonics comes out before time zero, each in its own place
- * (Farina 2000).
+ * What a recording of an exponential sweep holds of harmonics comes out before time zero, each in
+ * its own place (Farina 2000).
  *
  * @param recording what was recorded, from the moment at which the excitation's file began
  * @param excitation what was played
@@ -71,7 +74,10 @@ export function deconvolved(
   return { sampleRateHz, samples, zeroIndex };
 }
 
-/** When the direct sound arrives: the first time at which a fifth of the highest value is reached, in seconds. */
+/**
+ * When the direct sound arrives: the first time at which a fifth of the highest value is reached,
+ * in seconds.
+ */
 export function arrivalSeconds({ samples, sampleRateHz, zeroIndex }: Impulse): number {
   let highest = 0;
   for (let i = zeroIndex; i < samples.length; i++)
@@ -81,7 +87,10 @@ export function arrivalSeconds({ samples, sampleRateHz, zeroIndex }: Impulse): n
   return 0;
 }
 
-/** What counts as noise before the arrival: this many times the quietest tenth of it (common practice: 6 dB). */
+/**
+ * What counts as noise before the arrival: this many times the quietest tenth of it (common
+ * practice: 6 dB).
+ */
 const noiseFactor = 2;
 /** Below this share of the peak nothing is looked for, −90 dB: rounding in 16 bits. */
 const leastShare = 10 ** (-90 / 20);
@@ -91,8 +100,9 @@ const quietSeconds = 0.01;
 const longestLeadSeconds = 1;
 
 /**
- * How long before the arrival the impulse rises above the noise, in seconds: what rings before the peak in a
- * linear-phase filter, or the start of a slow rise. 0 when there is nothing but noise or silence.
+ * How long before the arrival the impulse rises above the noise, in seconds: what rings before the
+ * peak in a linear-phase filter, or the start of a slow rise. 0 when there is nothing but noise or
+ * silence.
  *
  * The rms of each millisecond is compared with the quietest tenth of those before the arrival.
  */
@@ -120,13 +130,18 @@ export function leadBeforeArrival(impulse: Impulse): number {
   return ((last + 1) * size) / sampleRateHz;
 }
 
-/** The least lead before the arrival that a gate keeps: filters ring a little before the first strong sample. */
+/**
+ * The least lead before the arrival that a gate keeps: filters ring a little before the first
+ * strong sample.
+ */
 const leastLeadSeconds = 0.0005;
 
 /**
- * A half window that ends a given time after the arrival: flat for two thirds of it, then a half cosine to nothing.
+ * A half window that ends a given time after the arrival: flat for two thirds of it, then a half
+ * cosine to nothing.
  *
- * @param ringsBefore how long before the arrival the impulse has begun, see {@link leadBeforeArrival}
+ * @param ringsBefore how long before the arrival the impulse has begun, see {@link
+ *   leadBeforeArrival}
  */
 export function gateAfter(arrival: number, lengthSeconds: number, ringsBefore = 0): TimeWindow {
   const leadSeconds = Math.max(leastLeadSeconds, ringsBefore);
@@ -167,8 +182,8 @@ export function windowed(
 }
 
 /**
- * Response of the windowed part of an impulse at any frequencies, by the Fourier sum itself: no interpolation between
- * bins. Phase refers to time zero, so that the flight time is in it.
+ * Response of the windowed part of an impulse at any frequencies, by the Fourier sum itself: no
+ * interpolation between bins. Phase refers to time zero, so that the flight time is in it.
  *
  * @param frequencyHz rising, below half the sample rate
  * @param referenceLevelDb level of a factor of one
@@ -192,7 +207,8 @@ export function responseOf(
 }
 
 /**
- * Σ x[n]·e^{−2πi·ν·n}. The factor is turned step by step and set right every 512 samples, before rounding adds up.
+ * Σ x[n]·e^{−2πi·ν·n}. The factor is turned step by step and set right every 512 samples, before
+ * rounding adds up.
  *
  * @param cyclesPerSample ν, frequency over sample rate
  */
@@ -217,7 +233,10 @@ export function fourierSum(
   return [re, im];
 }
 
-/** Response to a step that begins at time zero: the running sum of the impulse, offset by what came before. */
+/**
+ * Response to a step that begins at time zero: the running sum of the impulse, offset by what came
+ * before.
+ */
 export function stepResponse({ samples, sampleRateHz, zeroIndex }: Impulse): Impulse {
   const out = new Float64Array(samples.length);
   let sum = 0;

@@ -22,7 +22,8 @@ export function interpolated(
 }
 
 /**
- * Slope of a level at one of its ends, dB per octave, by least squares over the last octave: a first guess for a tail.
+ * Slope of a level at one of its ends, dB per octave, by least squares over the last octave: a
+ * first guess for a tail.
  */
 export function endSlope(
   frequencyHz: Float64Array,

@@ -1,8 +1,8 @@
 import { problem } from '@/core/problem';
 
 /**
- * Straight lines that continue a curve outside its data, in dB per octave with rising frequency: a second-order high
- * pass has +12 below its data, a fourth-order low pass −24 above.
+ * Straight lines that continue a curve outside its data, in dB per octave with rising frequency: a
+ * second-order high pass has +12 below its data, a fourth-order low pass −24 above.
  */
 export interface Tails {
   readonly belowDbPerOctave: number;
@@ -18,13 +18,15 @@ const neperPerDb = Math.LN10 / 20;
  *
  *   φ(ω₀) = (1/π) ∫ (dA/du)·ln coth(|u|/2) du,   A = ln|H|,  u = ln(ω/ω₀).
  *
- * Between the points of a dense grid the slope is constant, so that each piece integrates exactly; the tails are two
- * more pieces, to 0 Hz and to infinity.
+ * Between the points of a dense grid the slope is constant, so that each piece integrates exactly;
+ * the tails are two more pieces, to 0 Hz and to infinity.
  *
  * @param frequencyHz two or more rising frequencies, Hz
  * @param levelDb finite levels in dB, same length
- * @param tails what lies outside the data: the result depends on it, most within an octave of the ends
- * @returns phase in radians at each frequency, unwrapped: a second-order high pass tends to +π at low frequencies
+ * @param tails what lies outside the data: the result depends on it, most within an octave of the
+ *   ends
+ * @returns phase in radians at each frequency, unwrapped: a second-order high pass tends to +π at
+ *   low frequencies
  * @throws ProblemError `no_minimum_phase` when a level is not finite
  */
 export function minimumPhase(
@@ -69,7 +71,10 @@ export function minimumPhase(
 /** ∫ ln coth(t/2) dt from 0 to infinity. */
 const wholeArea = Math.PI ** 2 / 4;
 
-/** ∫ ln coth(t/2) dt from 0 to u ≥ 0: a power series near 0, the series of ln coth in e^−t farther out. */
+/**
+ * ∫ ln coth(t/2) dt from 0 to u ≥ 0: a power series near 0, the series of ln coth in e^−t farther
+ * out.
+ */
 function weightArea(u: number): number {
   if (u === 0) return 0;
   if (u < 0.7)
@@ -100,9 +105,10 @@ const scales = [
 const support = 6;
 
 /**
- * A level at other places: a polynomial through the points around, of decibels, of |H|² or of 1/|H|², whichever
- * foretells the next points on both sides best. Near a dip |H|² is close to a parabola, near a peak 1/|H|² is: so the
- * bottom of a notch is found even when it lies between two points of the table (our own device).
+ * A level at other places: a polynomial through the points around, of decibels, of |H|² or of
+ * 1/|H|², whichever foretells the next points on both sides best. Near a dip |H|² is close to a
+ * parabola, near a peak 1/|H|² is: so the bottom of a notch is found even when it lies between two
+ * points of the table (our own device).
  */
 function levelAt(u: Float64Array, levelDb: Float64Array, at: Float64Array): Float64Array {
   const last = u.length - 1;
@@ -121,7 +127,10 @@ function levelAt(u: Float64Array, levelDb: Float64Array, at: Float64Array): Floa
   });
 }
 
-/** The best of the polynomials through the points from `first` on, for use between point `i` and the next. */
+/**
+ * The best of the polynomials through the points from `first` on, for use between point `i` and the
+ * next.
+ */
 function polynomialAround(u: Float64Array, levelDb: Float64Array, first: number, i: number) {
   const beyond = [first - 1, first + support].filter((k) => k >= 0 && k < u.length);
   const plain = (place: number) =>
@@ -152,8 +161,8 @@ function lagrange(x: Float64Array, first: number, y: Float64Array, place: number
 }
 
 /**
- * Values of a smooth curve at other places: piecewise cubic with the slopes of a parabola through each three
- * neighbours (Bessel's tangents), straight on at the ends.
+ * Values of a smooth curve at other places: piecewise cubic with the slopes of a parabola through
+ * each three neighbours (Bessel's tangents), straight on at the ends.
  *
  * @param x rising places, two or more
  * @param at rising places inside

@@ -4,7 +4,9 @@ import type { Samples } from './samples';
 
 const radians = Math.PI / 180;
 
-/** A complex quantity over the prediction grid: pascals per reference voltage (relative), or ohms. */
+/**
+ * A complex quantity over the prediction grid: pascals per reference voltage (relative), or ohms.
+ */
 export interface GridSpectrum {
   readonly re: Float64Array;
   readonly im: Float64Array;
@@ -25,7 +27,8 @@ function placesOnLogFrequency(frequencyHz: Float64Array, gridHz: Float64Array): 
   let i = 0;
   for (let g = 0; g < gridHz.length; g++) {
     const f = gridHz[g];
-    // Half a thousandth of an octave of grace, so that a table printed with few digits still covers its own ends.
+    // Half a thousandth of an octave of grace, so that a table printed with few digits still covers
+    // its own ends.
     if (f < frequencyHz[0]) left[g] = f > frequencyHz[0] * (1 - 3e-4) ? 0 : -1;
     else if (f >= frequencyHz[last]) {
       const within = f < frequencyHz[last] * (1 + 3e-4);
@@ -44,10 +47,10 @@ const between = (values: Float64Array, left: number, weight: number) =>
   weight === 0 ? values[left] : values[left] + weight * (values[left + 1] - values[left]);
 
 /**
- * A measured response on the grid as a complex amplitude (0 dB is 1).
- * Between samples the level in dB and the unwrapped phase without the bulk delay are straight lines on log
- * frequency. Outside the measured band the response is 0: the driver counts as silent there.
- * Without measured phase the phase is 0.
+ * A measured response on the grid as a complex amplitude (0 dB is 1). Between samples the level in
+ * dB and the unwrapped phase without the bulk delay are straight lines on log frequency. Outside
+ * the measured band the response is 0: the driver counts as silent there. Without measured phase
+ * the phase is 0.
  *
  * @param samples a response, in dB and degrees
  * @param gridHz rising frequencies in Hz
@@ -76,8 +79,9 @@ export function responseOnGrid(samples: Samples, gridHz: Float64Array): GridSpec
 }
 
 /**
- * A measured impedance on the grid in ohms: real and imaginary part are straight lines on log frequency between
- * samples; outside the measured band the end value is held. Without measured phase it counts as resistive.
+ * A measured impedance on the grid in ohms: real and imaginary part are straight lines on log
+ * frequency between samples; outside the measured band the end value is held. Without measured
+ * phase it counts as resistive.
  *
  * @param samples an impedance, in ohms and degrees
  * @param gridHz rising frequencies in Hz

@@ -5,7 +5,10 @@ import type { Samples } from './samples';
 const sampleRateHz = 48_000;
 const length = 2 ** 15;
 
-/** A response with phase on the even frequencies of an impulse of 2¹⁵ points at 48 kHz, within its own band. */
+/**
+ * A response with phase on the even frequencies of an impulse of 2¹⁵ points at 48 kHz, within its
+ * own band.
+ */
 export function evenFromLog(samples: Samples): Samples {
   const all = Float64Array.from(
     { length: length / 2 - 1 },
@@ -16,7 +19,10 @@ export function evenFromLog(samples: Samples): Samples {
   return onFrequencies(samples, frequencyHz);
 }
 
-/** A response at other frequencies, as the prediction would see it; nothing (−300 dB) outside its band. */
+/**
+ * A response at other frequencies, as the prediction would see it; nothing (−300 dB) outside its
+ * band.
+ */
 export function onFrequencies(samples: Samples, frequencyHz: Float64Array): Samples {
   const { re, im } = responseOnGrid(samples, frequencyHz);
   return {

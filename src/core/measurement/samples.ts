@@ -29,8 +29,9 @@ const finiteWithoutSign = (values: ArrayLike<number>): Float64Array | null => {
 };
 
 /**
- * Samples from columns of numbers as they may be stored: finite, zero without a sign, two rows or more, frequencies
- * above zero and rising. Every reader ends here, and so does the server: what is read is what can be sent and stored.
+ * Samples from columns of numbers as they may be stored: finite, zero without a sign, two rows or
+ * more, frequencies above zero and rising. Every reader ends here, and so does the server: what is
+ * read is what can be sent and stored.
  *
  * @returns the samples, or half a sentence saying what is wrong with the columns
  */
@@ -57,9 +58,9 @@ export function checkedSamples(
 }
 
 /**
- * Name of a measurement made from its numbers: the first 32 hex digits of SHA-256 over the little-endian doubles.
- * The same numbers have the same name everywhere, and a changed table can't pass for the original. Zero has no sign
- * here, because JSON has none for it.
+ * Name of a measurement made from its numbers: the first 32 hex digits of SHA-256 over the
+ * little-endian doubles. The same numbers have the same name everywhere, and a changed table can't
+ * pass for the original. Zero has no sign here, because JSON has none for it.
  */
 export function samplesId(samples: Samples): string {
   const arrays = [samples.frequencyHz, samples.magnitude, samples.phaseDeg ?? new Float64Array(0)];
@@ -79,8 +80,8 @@ export function fileFingerprint(bytes: Uint8Array): string {
 }
 
 /**
- * Whether the numbers of a table are such as an impedance has: a few to some hundred, all above zero, with a phase within
- * ±90°. A quiet response may look the same; then the user is asked.
+ * Whether the numbers of a table are such as an impedance has: a few to some hundred, all above
+ * zero, with a phase within ±90°. A quiet response may look the same; then the user is asked.
  */
 export function looksLikeImpedance({ magnitude, phaseDeg }: Samples): boolean {
   const sorted = magnitude.slice().sort();

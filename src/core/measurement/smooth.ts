@@ -2,8 +2,9 @@ import { decibels } from '@/core/spectrum/level';
 import type { Samples } from './samples';
 
 /**
- * A response with its power averaged over a share of an octave, for display and for looking at its course. Phase stays.
- * Runs in one pass over cumulative sums, with the ends of each window between points taken in proportion.
+ * A response with its power averaged over a share of an octave, for display and for looking at its
+ * course. Phase stays. Runs in one pass over cumulative sums, with the ends of each window between
+ * points taken in proportion.
  *
  * @param octaves width of the window, e.g. 1/6
  */

@@ -22,7 +22,10 @@ interface SpliceOptions {
 
 interface Splice {
   readonly samples: Samples;
-  /** Shift that joined the near field to the far field, after the piston's scale and the baffle step, dB. */
+  /**
+   * Shift that joined the near field to the far field, after the piston's scale and the baffle
+   * step, dB.
+   */
   readonly matchDb: number;
   /** What is left between the two over the join, after matching, dB rms. */
   readonly residualDb: number;
@@ -30,14 +33,20 @@ interface Splice {
   readonly ka: number;
 }
 
-/** How near a near field's microphone must stand to the middle of the cone, over its radius, for 1 dB (Keele 1974). */
+/**
+ * How near a near field's microphone must stand to the middle of the cone, over its radius, for 1
+ * dB (Keele 1974).
+ */
 export const nearDistanceShare = 0.11;
 
 /** Frequency up to which a near field has the shape of the far field: ka = 1. */
 export const nearFieldTopHz = (radiusMm: number): number =>
   airMps / (2 * Math.PI * (radiusMm / 1000));
 
-/** Half of the join's width, octaves: over these two thirds of an octave one curve fades into the other. */
+/**
+ * Half of the join's width, octaves: over these two thirds of an octave one curve fades into the
+ * other.
+ */
 const halfJoinOctaves = 1 / 3;
 /** Of air at 20 °C; a measurement does not say how warm it was. */
 const airMps = speedOfSoundMps(20);
@@ -45,9 +54,10 @@ const airMps = speedOfSoundMps(20);
 /**
  * One response from near field below and far field above (Struck and Temme 1994).
  *
- * The near field of a piston of radius a is its far field at r times 2r/a, while ka < 1 (Keele 1974). Several sources are
- * added as complex amplitudes, each weighted by its radius. The step of the baffle is added by {@link baffleStep}. What
- * then is left of a difference of level is taken out over the join, and told.
+ * The near field of a piston of radius a is its far field at r times 2r/a, while ka < 1 (Keele
+ * 1974). Several sources are added as complex amplitudes, each weighted by its radius. The step of
+ * the baffle is added by {@link baffleStep}. What then is left of a difference of level is taken
+ * out over the join, and told.
  *
  * @param sources cone first
  * @param far gated far field
@@ -142,8 +152,8 @@ function nearField(sources: readonly NearSource[], farDistanceMm: number): Sampl
 const radiansOf = (degrees: Float64Array) => degrees.map((one) => (one * Math.PI) / 180);
 
 /**
- * Baffle step, of a given width: (s + ω/2)/(s + ω), −6 dB at low frequencies and 0 dB at high ones, half of it (in dB) at
- * 115 Hz·m / width (common practice).
+ * Baffle step, of a given width: (s + ω/2)/(s + ω), −6 dB at low frequencies and 0 dB at high ones,
+ * half of it (in dB) at 115 Hz·m / width (common practice).
  *
  * @returns real and imaginary part at each frequency
  */
@@ -171,8 +181,9 @@ function withStep({ frequencyHz, magnitude, phaseDeg }: Samples, widthMm: number
 }
 
 /**
- * Phases of both, in radians and without jumps, the near one delayed so that it meets the far one in the middle of the
- * join: the near microphone was close, and its timing is not that of the far one.
+ * Phases of both, in radians and without jumps, the near one delayed so that it meets the far one
+ * in the middle of the join: the near microphone was close, and its timing is not that of the far
+ * one.
  */
 function joinedPhases(near: Samples, far: Samples, hz: Float64Array, joined: readonly number[]) {
   if (!near.phaseDeg || !far.phaseDeg) return null;

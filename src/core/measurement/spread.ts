@@ -4,7 +4,9 @@ import { problem } from '@/core/problem';
 import type { MeasurementKind, Samples } from './samples';
 import { smoothed } from './smooth';
 
-/** Several measurements of the same kind of driver: what they have in common, and where they differ. */
+/**
+ * Several measurements of the same kind of driver: what they have in common, and where they differ.
+ */
 export interface Spread {
   readonly mean: Samples;
   /** Of each measurement from the mean, dB; smoothed to a twelfth of an octave. */
@@ -27,8 +29,9 @@ const pairLimitDb: Readonly<Record<MeasurementKind, number>> = {
 const inUseDb = 15;
 
 /**
- * Mean and spread of two or more samples of a driver. Levels are averaged in dB and phases as angles about the first
- * one's, impedances as complex numbers, on the first one's frequencies within the band that all have.
+ * Mean and spread of two or more samples of a driver. Levels are averaged in dB and phases as
+ * angles about the first one's, impedances as complex numbers, on the first one's frequencies
+ * within the band that all have.
  *
  * @throws ProblemError `too_few_samples`, `no_common_band`
  */

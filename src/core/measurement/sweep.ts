@@ -47,8 +47,8 @@ export function exponentialSweep(options: {
 }
 
 /**
- * Band and speed of an exponential sweep, from the moments at which it passes through zero: ln f is fitted by a straight
- * line in time.
+ * Band and speed of an exponential sweep, from the moments at which it passes through zero: ln f is
+ * fitted by a straight line in time.
  *
  * @throws ProblemError `not_a_sweep`
  */
@@ -90,7 +90,10 @@ export function sweepShape(sweep: Float64Array, sampleRateHz: number): SweepShap
   };
 }
 
-/** Straight line through points, each weighted by the time to its neighbour, so that the many fast cycles don't rule. */
+/**
+ * Straight line through points, each weighted by the time to its neighbour, so that the many fast
+ * cycles don't rule.
+ */
 function straightLine(points: readonly { readonly seconds: number; readonly nepers: number }[]) {
   let [s, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
   points.forEach(({ seconds, nepers }, i) => {
@@ -110,7 +113,10 @@ function straightLine(points: readonly { readonly seconds: number; readonly nepe
 export const isWithin = ({ fromHz, toHz }: SweepShape, hz: number) =>
   hz >= 0.98 * fromHz && hz <= 1.01 * toHz;
 
-/** The last few percent of the sweep are its fade: a harmonic that falls there has nothing to be compared with. */
+/**
+ * The last few percent of the sweep are its fade: a harmonic that falls there has nothing to be
+ * compared with.
+ */
 const usefulShare = 0.96;
 
 /** How long an impulse counts when no gate is set, s. */
@@ -133,7 +139,10 @@ function sweepWindow(impulse: Impulse, gateSeconds: number | null): TimeWindow {
 export interface Harmonic {
   readonly order: number;
   readonly levelDb: Float64Array;
-  /** What the harmonic's window holds when there is no harmonic: noise, at the same place and bandwidth. */
+  /**
+   * What the harmonic's window holds when there is no harmonic: noise, at the same place and
+   * bandwidth.
+   */
   readonly floorDb: Float64Array;
 }
 
@@ -148,10 +157,10 @@ interface SweepReading {
 /**
  * Response and harmonics from a recording of an exponential sweep (Farina 2000).
  *
- * Levels are in dB re the recording's full scale over the sweep's. Phase refers to the beginning of the sweep's file:
- * the flight time is in it. Harmonic k arrives ln(k) · T/ln(f₂/f₁) before the response and is stated at the frequency
- * that was played; its power is averaged over a sixth of an octave. Values outside the band of the sweep, or of the
- * recording, are NaN.
+ * Levels are in dB re the recording's full scale over the sweep's. Phase refers to the beginning of
+ * the sweep's file: the flight time is in it. Harmonic k arrives ln(k) · T/ln(f₂/f₁) before the
+ * response and is stated at the frequency that was played; its power is averaged over a sixth of an
+ * octave. Values outside the band of the sweep, or of the recording, are NaN.
  *
  * @param frequencyHz rising frequencies at which to state all of them
  * @param gateSeconds length of the gate after the arrival; null for none
@@ -182,7 +191,10 @@ export function readSweep(
   return { impulse, window, response, harmonics };
 }
 
-/** Half-width of the window around a harmonic's arrival, at most; less where the next harmonic is nearer. */
+/**
+ * Half-width of the window around a harmonic's arrival, at most; less where the next harmonic is
+ * nearer.
+ */
 const longestHarmonicSeconds = 0.05;
 
 function harmonicOf(

@@ -10,7 +10,10 @@ export type TimingPattern =
   /** Some do and some don't, or they differ by more than one set-up can. */
   | { readonly kind: 'mixed'; readonly fromMs: number; readonly toMs: number };
 
-/** Drivers of one speaker, turned before one microphone, differ by no more than this: about a metre of path. */
+/**
+ * Drivers of one speaker, turned before one microphone, differ by no more than this: about a metre
+ * of path.
+ */
 const widestMs = 3;
 
 /**

@@ -80,7 +80,10 @@ export function createWriter(
     const scale = code.keep(divide(constant(1), add(multiply(re, re), multiply(im, im))));
     return { re: multiply(re, scale), im: negate(multiply(im, scale)) };
   };
-  /** Adds the size of a number to what is watched: a sum shows the largest, and keeps what is not a number. */
+  /**
+   * Adds the size of a number to what is watched: a sum shows the largest, and keeps what is not a
+   * number.
+   */
   const check = (watch: Watch, { re, im }: ComplexVector) =>
     watch.set(add(watch.value, add(abs(re), abs(im))));
 
@@ -239,7 +242,8 @@ export function createWriter(
         code.scope(() => {
           const pivot = code.keepComplex(inverse(code, at(slot(diagonal[p]))));
           if (isWanted[p] === 1) put(code, unknown(layout.inverse, p), pivot);
-          // Downward, so that the entries above a row are still the unscaled ones when it needs them.
+          // Downward, so that the entries above a row are still the unscaled ones when it needs
+          // them.
           for (let r = rowStart[p + 1] - 1; r >= rowStart[p]; r--)
             code.scope(() => {
               const entry = slot(rowSlots[r]);

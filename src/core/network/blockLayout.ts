@@ -3,19 +3,21 @@ import type { NetworkPlan } from './plan';
 import { overrun } from './wasm';
 
 /**
- * Frequencies worked on together. Each routine runs down a block, some frequencies at a time, so that calling it is paid once
- * per block. From 8 to 64 took the same time for a large network; at 16 everything of a usual one stays in the processor's
- * first cache (`npm run bench`).
+ * Frequencies worked on together. Each routine runs down a block, some frequencies at a time, so
+ * that calling it is paid once per block. From 8 to 64 took the same time for a large network; at
+ * 16 everything of a usual one stays in the processor's first cache (`npm run bench`).
  */
 export const block = 16;
 /**
- * Numbers from one lane to the next. Lanes a power of two apart would share a few sets of the processor's cache and drive each
- * other out of it.
+ * Numbers from one lane to the next. Lanes a power of two apart would share a few sets of the
+ * processor's cache and drive each other out of it.
  */
 export const stride = block + 2;
 export const laneBytes = stride * 8;
 
-/** Where everything is in the memory, in bytes. Lanes hold one number for each frequency of a block. */
+/**
+ * Where everything is in the memory, in bytes. Lanes hold one number for each frequency of a block.
+ */
 export interface Layout {
   /** At all frequencies of the sweep, as the impedances of one-ports. */
   readonly omega: number;
@@ -25,7 +27,9 @@ export interface Layout {
   readonly push: number;
   /** Per mutual term, M. */
   readonly mutual: number;
-  /** Per node, two scalars: what ideal sources put between it and its unknown, real and imaginary. */
+  /**
+   * Per node, two scalars: what ideal sources put between it and its unknown, real and imaginary.
+   */
   readonly offsets: number;
   /** What the sizes of all factors, and of all unknowns, may not exceed together. */
   readonly limits: number;
@@ -35,7 +39,9 @@ export interface Layout {
   readonly z: number;
   readonly inverse: number;
   readonly poor: number;
-  /** Per one-port, by element: its impedance at all frequencies of the sweep, real, then imaginary. */
+  /**
+   * Per one-port, by element: its impedance at all frequencies of the sweep, real, then imaginary.
+   */
   readonly loads: readonly number[];
   /** Per output: at all frequencies of the sweep, real, then imaginary. */
   readonly outputs: readonly number[];

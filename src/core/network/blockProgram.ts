@@ -24,11 +24,15 @@ interface BlockProgram {
   readonly xIm: Float64Array;
   readonly zRe: Float64Array;
   readonly zIm: Float64Array;
-  /** Two per frequency; not 0 where a factor or an unknown exceeded its limit, or is not a number. */
+  /**
+   * Two per frequency; not 0 where a factor or an unknown exceeded its limit, or is not a number.
+   */
   readonly poor: Int32Array;
   /** Per element, the impedance of a one-port at all frequencies; null for others. */
   readonly loads: readonly ({ readonly re: Float64Array; readonly im: Float64Array } | null)[];
-  /** Assembles and solves the equations of `count` frequencies from number `first` of the sweep on. */
+  /**
+   * Assembles and solves the equations of `count` frequencies from number `first` of the sweep on.
+   */
   solve(first: number, count: number): void;
   /** The first half of that: the matrix and the right-hand side. */
   assemble(first: number, count: number): void;
@@ -44,8 +48,8 @@ interface BlockProgram {
 }
 
 /**
- * Writes and compiles the machine code that solves one topology: no loop over the structure is left, every address is a
- * constant.
+ * Writes and compiles the machine code that solves one topology: no loop over the structure is
+ * left, every address is a constant.
  *
  * @param carriesRight per unknown, whether the right-hand side reaches it during elimination
  * @param isWanted per unknown, whether it must be known in the end
@@ -63,7 +67,8 @@ export function createBlockProgram(
 ): BlockProgram {
   const layout = layOut(plan, netlist, points, outputs.length);
   const write = createWriter(plan, netlist, points, layout, carriesRight, isWanted, trees);
-  // Routines of their own rather than one: together they are more than the processor's cache for code holds.
+  // Routines of their own rather than one: together they are more than the processor's cache for
+  // code holds.
   const { memory, run } = compileRoutines(
     [
       {

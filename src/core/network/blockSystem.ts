@@ -17,23 +17,29 @@ export interface OnePortImpedance {
 export { block, stride } from './blockLayout';
 
 /**
- * A factor or an unknown this large means that a pivot cancelled and lost digits; the frequency is solved again, with
- * pivoting. Factors of a sound network are about 1, and 1e5 leaves ten digits.
+ * A factor or an unknown this large means that a pivot cancelled and lost digits; the frequency is
+ * solved again, with pivoting. Factors of a sound network are about 1, and 1e5 leaves ten digits.
  */
 const growthLimit = 1e5;
 
 /**
- * The equations of a network over one block of frequencies at a time: item k of a block of number `i` is at
- * `i · block + k`.
+ * The equations of a network over one block of frequencies at a time: item k of a block of number
+ * `i` is at `i · block + k`.
  */
 export interface BlockSystem {
   /** Solution: the unknowns of the plan. */
   readonly xRe: Float64Array;
   readonly xIm: Float64Array;
-  /** Admittance of each branch of the plan; minus the impedance of a coil whose current is an unknown. */
+  /**
+   * Admittance of each branch of the plan; minus the impedance of a coil whose current is an
+   * unknown.
+   */
   readonly yRe: Float64Array;
   readonly yIm: Float64Array;
-  /** Known part of each node's voltage: what ideal sources put between it and its unknown, or ground. */
+  /**
+   * Known part of each node's voltage: what ideal sources put between it and its unknown, or
+   * ground.
+   */
   readonly offsetRe: Float64Array;
   readonly offsetIm: Float64Array;
   /** At all frequencies, rad/s. */
@@ -44,8 +50,8 @@ export interface BlockSystem {
   /** Takes the values of a netlist with the planned topology. */
   load(netlist: Netlist): void;
   /**
-   * Fills `x` for `count` frequencies from number `first` on. Allocates nothing, but for frequencies at which a pivot
-   * cancelled.
+   * Fills `x` for `count` frequencies from number `first` on. Allocates nothing, but for
+   * frequencies at which a pivot cancelled.
    *
    * @throws ProblemError `resonance_without_loss` where no finite solution exists
    */
@@ -193,7 +199,10 @@ export function createBlockSystem(
       );
   }
 
-  /** Solves the marked frequencies again with pivoting; the factors of the others are made anew afterwards. */
+  /**
+   * Solves the marked frequencies again with pivoting; the factors of the others are made anew
+   * afterwards.
+   */
   function repair(first: number, count: number): void {
     const keptRe = xRe.slice();
     const keptIm = xIm.slice();

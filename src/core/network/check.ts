@@ -5,8 +5,9 @@ import { ground, type Coupling, type Element, type Netlist } from './netlist';
 const place = (item: Element | Coupling) => item.where ?? item.name;
 
 /**
- * Everything that keeps a netlist from being solved: values that no part can have, names used twice,
- * nodes without a path to ground, loops of ideal sources and coils. Empty when it can be solved.
+ * Everything that keeps a netlist from being solved: values that no part can have, names used
+ * twice, nodes without a path to ground, loops of ideal sources and coils. Empty when it can be
+ * solved.
  */
 export function checkNetlist(netlist: Netlist): Problem[] {
   return [
@@ -18,7 +19,10 @@ export function checkNetlist(netlist: Netlist): Problem[] {
   ];
 }
 
-/** Values that no part can have. Cheap enough for every solution of a topology that was checked before. */
+/**
+ * Values that no part can have. Cheap enough for every solution of a topology that was checked
+ * before.
+ */
 export function checkValues({ elements }: Netlist): Problem[] {
   return elements.flatMap(checkValue);
 }
@@ -232,8 +236,9 @@ function checkConnection(elements: readonly Element[]): Problem[] {
 }
 
 /**
- * A loop of nothing but ideal sources and loss-free coils has no limit to its current at DC (and a loop of sources
- * alone none at any frequency). Loops of coils alone are harmless in an AC solution and are let through.
+ * A loop of nothing but ideal sources and loss-free coils has no limit to its current at DC (and a
+ * loop of sources alone none at any frequency). Loops of coils alone are harmless in an AC solution
+ * and are let through.
  */
 function checkIdealLoops(elements: readonly Element[]): Problem[] {
   const ideal = elements.filter((e) => e.kind === 'coil' && e.seriesOhms === 0);

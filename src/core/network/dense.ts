@@ -10,7 +10,9 @@ interface DenseSolver {
   solve(): boolean;
 }
 
-/** Gaussian elimination with partial pivoting and row scaling, for the few frequencies that need it. */
+/**
+ * Gaussian elimination with partial pivoting and row scaling, for the few frequencies that need it.
+ */
 export function createDenseSolver(n: number): DenseSolver {
   const re = new Float64Array(n * n);
   const im = new Float64Array(n * n);
@@ -51,7 +53,8 @@ export function createDenseSolver(n: number): DenseSolver {
       let best = p;
       for (let i = p + 1; i < n; i++)
         if (size(i, p) / rowScale[i] > size(best, p) / rowScale[best]) best = i;
-      // Against the row's own scale: an absolute test would depend on the unit (see trap of testing for exact zero).
+      // Against the row's own scale: an absolute test would depend on the unit (see trap of testing
+      // for exact zero).
       if (!(size(best, p) / rowScale[best] > 1e-14)) return false;
       swapRows(p, best);
       const d = re[p * n + p] ** 2 + im[p * n + p] ** 2;

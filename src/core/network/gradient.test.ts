@@ -212,7 +212,8 @@ test('a loss-free trap at its resonance is differentiated as well', () => {
     hz,
   );
   gradient.solve(netlist, new Float64Array(3));
-  // At resonance the voltage is nought and moves with the trap's reactance: dv = E·jωL/Ro for a factor of e.
+  // At resonance the voltage is nought and moves with the trap's reactance: dv = E·jωL/Ro for a
+  // factor of e.
   expect(Math.hypot(gradient.re[0][1], gradient.im[0][1])).toBeLessThan(1e-9);
   expect(gradient.slopeIm[0][0][1]).toBeCloseTo((2.83 * 2 * Math.PI) / 2, 6);
   expect(gradient.slopeIm[0][1][1]).toBeCloseTo((2.83 * 2 * Math.PI) / 2, 6);

@@ -13,11 +13,11 @@ import type { NetworkPlan } from './plan';
 /** A solution with its exact derivatives. */
 export interface GradientSolver {
   /**
-   * Solves the network and differentiates every probe with respect to the logarithm of each wanted element's value, its
-   * loss following by `lossSlopes`.
+   * Solves the network and differentiates every probe with respect to the logarithm of each wanted
+   * element's value, its loss following by `lossSlopes`.
    *
-   * @param lossSlopes per wanted element, ohms by which its series resistance rises for a factor of e in its value; null
-   *   leaves the derivatives as they are, in a third of the time
+   * @param lossSlopes per wanted element, ohms by which its series resistance rises for a factor of
+   *   e in its value; null leaves the derivatives as they are, in a third of the time
    */
   solve(netlist: Netlist, lossSlopes: Float64Array | null): void;
   /** Per probe, over frequency: volts or amperes. */
@@ -29,9 +29,9 @@ export interface GradientSolver {
 }
 
 /**
- * Prepares a sweep with derivatives by the adjoint network (Director and Rohrer 1969): with A·x = b symmetric, a probe
- * cᵀx changes by −λᵀ·(∂A/∂p)·x, where A·λ = c. One more substitution per probe gives its derivative with respect to every
- * element.
+ * Prepares a sweep with derivatives by the adjoint network (Director and Rohrer 1969): with A·x = b
+ * symmetric, a probe cᵀx changes by −λᵀ·(∂A/∂p)·x, where A·λ = c. One more substitution per probe
+ * gives its derivative with respect to every element.
  *
  * @param wanted names of resistors, coils and capacitors
  * @throws ProblemError as createSolver does
@@ -85,7 +85,10 @@ export function createGradientSolver(
   };
 }
 
-/** An element that is differentiated by: where it is in the plan, and the coils that it is coupled to. */
+/**
+ * An element that is differentiated by: where it is in the plan, and the coils that it is coupled
+ * to.
+ */
 interface WantedPlace {
   readonly element: number;
   readonly branch: number;
@@ -155,7 +158,9 @@ function voltageIm({ branches, offsetIm, xIm }: Sweep, branch: number, b: number
   );
 }
 
-/** What a change of each wanted element injects: dy/d ln p · v, or for a coupled coil dz/d ln p · i. */
+/**
+ * What a change of each wanted element injects: dy/d ln p · v, or for a coupled coil dz/d ln p · i.
+ */
 function act(
   sweep: Sweep,
   { elements, couplings }: Netlist,

@@ -1,8 +1,8 @@
 import type { Branch, Element, PassiveElement } from './netlist';
 
 /*
- * What the kinds of passive elements are to the rest of the program. Only the machine code of `blockCode`, which must
- * write each of them out, knows them beside this file.
+ * What the kinds of passive elements are to the rest of the program. Only the machine code of
+ * `blockCode`, which must write each of them out, knows them beside this file.
  */
 
 /** What is always true of a kind of element. */
@@ -26,7 +26,9 @@ export const passiveKinds = Object.keys(elementKinds) as PassiveElement['kind'][
 export const isPassive = (element: Element): element is PassiveElement =>
   element.kind in elementKinds;
 
-/** An element of a kind with its value in Ω, H or F, and its series resistance; a resistor has none. */
+/**
+ * An element of a kind with its value in Ω, H or F, and its series resistance; a resistor has none.
+ */
 export function makeElement(
   { name, a, b, where }: Branch,
   kind: PassiveElement['kind'],
@@ -60,7 +62,10 @@ export function elementValue(element: PassiveElement): number {
 export const elementLoss = (element: PassiveElement): number =>
   element.kind === 'resistor' ? 0 : element.seriesOhms;
 
-/** A branch as resistance, inductance and reciprocal capacitance in series: z = ohms + j(ω·henries − elastance/ω). */
+/**
+ * A branch as resistance, inductance and reciprocal capacitance in series: z = ohms + j(ω·henries −
+ * elastance/ω).
+ */
 interface SeriesForm {
   readonly ohms: number;
   readonly henries: number;
@@ -87,6 +92,8 @@ export function seriesFormOf(element: PassiveElement): SeriesForm {
 export const squaredOhms = ({ ohms, henries, elastance }: SeriesForm, omega: number): number =>
   ohms ** 2 + (omega * henries - elastance / omega) ** 2;
 
-/** Change of the reactance when the value grows by a factor of e: −1/ωC goes toward 0 as C grows. */
+/**
+ * Change of the reactance when the value grows by a factor of e: −1/ωC goes toward 0 as C grows.
+ */
 export const reactanceSlope = ({ henries, elastance }: SeriesForm, omega: number): number =>
   omega * henries + elastance / omega;

@@ -211,7 +211,8 @@ test('sixty random networks come to the same, merged or not', () => {
         ]),
       );
     };
-    // Each node hangs on one before it, then as many again anywhere; ground last, so that everything is tied to it.
+    // Each node hangs on one before it, then as many again anywhere; ground last, so that
+    // everything is tied to it.
     nodes.slice(2).forEach((node, k) => addOne(node, nodes[k === 0 ? 0 : pick([0, k + 1])]));
     addOne(nodes.at(-1)!, '0');
     nodes.forEach((a) => {

@@ -6,7 +6,10 @@ export type BranchTree =
   | { readonly join: 'none'; readonly element: number }
   | { readonly join: 'series' | 'parallel'; readonly members: readonly BranchTree[] };
 
-/** A plan of fewer, larger branches. Numbers of elements in it are those of the netlist that was given. */
+/**
+ * A plan of fewer, larger branches. Numbers of elements in it are those of the netlist that was
+ * given.
+ */
 interface MergedPlan {
   readonly plan: NetworkPlan;
   /** What each branch of the plan is made of. */
@@ -27,8 +30,9 @@ export const unmergedTrees = ({ branches }: NetworkPlan): BranchTree[] =>
   branches.map(({ element }) => ({ join: 'none', element }));
 
 /**
- * Plans a network with everything that is in series or in parallel merged to one branch: its nodes inside need no equation of
- * their own. Nothing of what is inside is known in the end but by what is around it.
+ * Plans a network with everything that is in series or in parallel merged to one branch: its nodes
+ * inside need no equation of their own. Nothing of what is inside is known in the end but by what
+ * is around it.
  *
  * @param netlist one that `planNetwork` accepts
  * @param kept nodes whose voltage must be known
@@ -71,7 +75,10 @@ function withParallel(edges: readonly Edge[]): Edge[] | null {
   return null;
 }
 
-/** The edges with one node taken out that joins two of them and nothing else; null when there is none. */
+/**
+ * The edges with one node taken out that joins two of them and nothing else; null when there is
+ * none.
+ */
 function withSeries(edges: readonly Edge[], kept: ReadonlySet<string>): Edge[] | null {
   const at = new Map<string, Edge[]>();
   for (const edge of edges)
@@ -98,7 +105,10 @@ function withSeries(edges: readonly Edge[], kept: ReadonlySet<string>): Edge[] |
 }
 
 function planOf({ elements, couplings }: Netlist, edges: readonly Edge[]): MergedPlan {
-  /** Stands for a merged branch while planning: what it is made of does not matter there, but for a coupled coil. */
+  /**
+   * Stands for a merged branch while planning: what it is made of does not matter there, but for a
+   * coupled coil.
+   */
   const standIn = ({ tree, a, b, coupled }: Edge, e: number): Element => {
     if (coupled >= 0) return { ...elements[coupled], a, b };
     return tree.join === 'none'

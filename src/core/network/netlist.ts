@@ -6,7 +6,10 @@ export interface Branch {
   /** First node: plus for sources and one-ports. */
   readonly a: string;
   readonly b: string;
-  /** Where the branch comes from, for messages: `file:line`, or the part's name. Defaults to the name. */
+  /**
+   * Where the branch comes from, for messages: `file:line`, or the part's name. Defaults to the
+   * name.
+   */
   readonly where?: string;
 }
 
@@ -27,14 +30,20 @@ export interface Capacitor extends Branch {
   readonly seriesOhms: number;
 }
 
-/** Ideal voltage source: v(a) − v(b) = voltsRe + j·voltsIm. An output resistance is a resistor behind it. */
+/**
+ * Ideal voltage source: v(a) − v(b) = voltsRe + j·voltsIm. An output resistance is a resistor
+ * behind it.
+ */
 export interface Source extends Branch {
   readonly kind: 'source';
   readonly voltsRe: number;
   readonly voltsIm: number;
 }
 
-/** Something known by its impedance at each frequency, such as a measured driver. Solved with data by name. */
+/**
+ * Something known by its impedance at each frequency, such as a measured driver. Solved with data
+ * by name.
+ */
 interface OnePort extends Branch {
   readonly kind: 'oneport';
 }
@@ -54,7 +63,10 @@ export interface Coupling {
   readonly where?: string;
 }
 
-/** A circuit of named branches between named nodes, `0` being ground. Values in ohm, henry, farad, volt. */
+/**
+ * A circuit of named branches between named nodes, `0` being ground. Values in ohm, henry, farad,
+ * volt.
+ */
 export interface Netlist {
   readonly elements: readonly Element[];
   readonly couplings: readonly Coupling[];

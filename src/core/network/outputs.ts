@@ -2,7 +2,10 @@ import { problem } from '@/core/problem';
 import type { Netlist } from './netlist';
 import type { NetworkPlan } from './plan';
 
-/** What to report: a voltage between two nodes, or the current of a source, into its a-end as SPICE counts it. */
+/**
+ * What to report: a voltage between two nodes, or the current of a source, into its a-end as SPICE
+ * counts it.
+ */
 export type Probe =
   | { readonly kind: 'voltage'; readonly plus: string; readonly minus: string }
   | { readonly kind: 'current'; readonly source: string };
@@ -71,8 +74,8 @@ export function resolveProbes(
 }
 
 /**
- * Which unknowns have anything on the right-hand side by the time they are eliminated, and which must be known in the
- * end: those that are reported, and those that the wanted ones follow from.
+ * Which unknowns have anything on the right-hand side by the time they are eliminated, and which
+ * must be known in the end: those that are reported, and those that the wanted ones follow from.
  */
 export function whatToCarry(plan: NetworkPlan, outputs: readonly Output[]) {
   const { unknownCount: n, rowStart, rows, branches, unknownOfNode } = plan;

@@ -5,18 +5,23 @@ import { ground, type Element, type Netlist } from './netlist';
 /**
  * Everything about a solution that does not depend on values or frequency.
  *
- * Equations: modified nodal analysis (Ho, Ruehli, Brennan 1975) in a form that stays symmetric and has no
- * zero pivots by structure. Ideal sources tie nodes together into trees; only one node of each tree is an
- * unknown, and the tree with ground in it is known. Coupled coils keep their current as an unknown.
- * Factored as L·D·Lᵀ in an order of least degree, without pivoting.
+ * Equations: modified nodal analysis (Ho, Ruehli, Brennan 1975) in a form that stays symmetric and
+ * has no zero pivots by structure. Ideal sources tie nodes together into trees; only one node of
+ * each tree is an unknown, and the tree with ground in it is known. Coupled coils keep their
+ * current as an unknown. Factored as L·D·Lᵀ in an order of least degree, without pivoting.
  */
 export interface NetworkPlan {
   readonly nodeNames: readonly string[];
   /** Per node: the unknown its voltage hangs on, or −1 when it hangs on ground. */
   readonly unknownOfNode: Int32Array;
-  /** Source branches in an order in which each reaches one new node: v(node) = v(from) + sign·volts. */
+  /**
+   * Source branches in an order in which each reaches one new node: v(node) = v(from) + sign·volts.
+   */
   readonly sourceSteps: readonly SourceStep[];
-  /** Per element: its two nodes, its unknowns (−1 for ground), and its current's unknown when it is a coupled coil. */
+  /**
+   * Per element: its two nodes, its unknowns (−1 for ground), and its current's unknown when it is
+   * a coupled coil.
+   */
   readonly branches: readonly PlannedBranch[];
   /** Mutual terms: slot to receive −jωM, and the two coils' element indices. */
   readonly mutuals: readonly {
@@ -39,7 +44,10 @@ export interface NetworkPlan {
   readonly rowSlots: Int32Array;
   /** Per entry of `rows`: start in `updateTargets`; length rows + 1. */
   readonly updateStart: Int32Array;
-  /** Slots that change when the entry's row is cleared: one for each entry of the same pivot up to it. */
+  /**
+   * Slots that change when the entry's row is cleared: one for each entry of the same pivot up to
+   * it.
+   */
   readonly updateTargets: Int32Array;
 }
 
@@ -59,15 +67,23 @@ export interface PlannedBranch {
   readonly unknownB: number;
   /** Unknown that is this coil's current from a to b, or −1. */
   readonly current: number;
-  /** Slots for +y at both ends and −y between (or ±1 and −z for a coil with its own current); −1 where none. */
+  /**
+   * Slots for +y at both ends and −y between (or ±1 and −z for a coil with its own current); −1
+   * where none.
+   */
   readonly slotA: number;
   readonly slotB: number;
   readonly slotBetween: number;
 }
 
-/** Far more than a loudspeaker has; each topology gets machine code of its own, which grows with it. */
+/**
+ * Far more than a loudspeaker has; each topology gets machine code of its own, which grows with it.
+ */
 const mostElements = 500;
-/** Entries of the factored matrix: a network of few elements that are joined in every way can fill it too. */
+/**
+ * Entries of the factored matrix: a network of few elements that are joined in every way can fill
+ * it too.
+ */
 const mostSlots = 1200;
 
 const tooLarge = (what: string, limit: string) =>
@@ -136,7 +152,8 @@ export function planNetwork(netlist: Netlist): NetworkPlan {
   for (const { coilA, coilB } of couplings)
     touch(rawCurrent[elementIndex.get(coilA)!], rawCurrent[elementIndex.get(coilB)!]);
 
-  // Unknowns beside a source come last: until then the right-hand side is 0 and need not be carried along.
+  // Unknowns beside a source come last: until then the right-hand side is 0 and need not be carried
+  // along.
   const isDriven = new Array<boolean>(rawCount).fill(false);
   const reached = new Set(sourceSteps.map(({ node }) => node));
   elements.forEach((element, e) => {
@@ -208,7 +225,10 @@ export function planNetwork(netlist: Netlist): NetworkPlan {
   };
 }
 
-/** Walks the ideal sources from ground, then from any node left, so that each source reaches one new node. */
+/**
+ * Walks the ideal sources from ground, then from any node left, so that each source reaches one new
+ * node.
+ */
 function plantSourceTrees(elements: readonly Element[], nodeIndex: ReadonlyMap<string, number>) {
   const sources = elements.flatMap((e, element) =>
     e.kind === 'source' ? [{ element, a: nodeIndex.get(e.a)!, b: nodeIndex.get(e.b)! }] : [],
@@ -233,9 +253,9 @@ function plantSourceTrees(elements: readonly Element[], nodeIndex: ReadonlyMap<s
 }
 
 /**
- * Order of elimination by least degree, fill-in included, among unknowns that have something on the diagonal, the
- * late ones after all others.
- * Ties go to the lower number, so the order is the same on every run.
+ * Order of elimination by least degree, fill-in included, among unknowns that have something on the
+ * diagonal, the late ones after all others. Ties go to the lower number, so the order is the same
+ * on every run.
  */
 function leastDegreeOrder(
   neighbours: Set<number>[],
@@ -249,7 +269,8 @@ function leastDegreeOrder(
     let best = -1;
     const cost = (i: number) => neighbours[i].size + (isLate[i] ? neighbours.length : 0);
     for (const i of left) if (hasDiagonal[i] && (best < 0 || cost(i) < cost(best))) best = i;
-    // Only a node with nothing but sources on it has no diagonal in the end; connection was checked before.
+    // Only a node with nothing but sources on it has no diagonal in the end; connection was checked
+    // before.
     if (best < 0) throw new Error('leastDegreeOrder: an unknown is not tied to anything');
     left.delete(best);
     const touched = [...neighbours[best]];
@@ -264,7 +285,10 @@ function leastDegreeOrder(
   return { order, structure };
 }
 
-/** Gives every entry of the lower triangle a slot and writes down which slots each step of elimination changes. */
+/**
+ * Gives every entry of the lower triangle a slot and writes down which slots each step of
+ * elimination changes.
+ */
 function layOutSlots(
   order: readonly number[],
   structure: readonly number[][],

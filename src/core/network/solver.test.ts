@@ -22,7 +22,10 @@ function solveText(text: string, probes: Probe[], ...frequencyHz: number[]) {
   return solver;
 }
 
-/** From-scratch twin: classical modified nodal analysis with a current for every branch, solved densely. */
+/**
+ * From-scratch twin: classical modified nodal analysis with a current for every branch, solved
+ * densely.
+ */
 function solveByTwin({ elements, couplings }: Netlist, hz: number, node: string): [number, number] {
   const nodes = [...new Set(elements.flatMap((e) => [e.a, e.b]))].filter((name) => name !== '0');
   const n = nodes.length + elements.length;

@@ -18,15 +18,17 @@ export interface Solver {
 }
 
 /**
- * Prepares a sweep. What is in series or in parallel and not asked about is merged to one branch, which leaves half as many
- * equations or fewer; where a merged branch resonates without loss, the block is solved again with all of them.
+ * Prepares a sweep. What is in series or in parallel and not asked about is merged to one branch,
+ * which leaves half as many equations or fewer; where a merged branch resonates without loss, the
+ * block is solved again with all of them.
  *
  * @param plan of the netlist's topology
  * @param netlist the netlist that was planned
  * @param onePorts impedances by element name, one value per frequency
  * @param probes what to report
  * @param frequencyHz positive frequencies in any order
- * @throws ProblemError for a probe that names nothing, a one-port without data, or a frequency that isn't positive
+ * @throws ProblemError for a probe that names nothing, a one-port without data, or a frequency that
+ *   isn't positive
  */
 export function createSolver(
   plan: NetworkPlan,

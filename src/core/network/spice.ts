@@ -27,7 +27,10 @@ const suffixes: readonly (readonly [string, number])[] = [
   ['t', 1e12],
 ];
 
-/** A SPICE number: `4.7u`, `10MEG`, `0.39mH`, `8Ohm`. Undefined when it isn't one. Case does not matter. */
+/**
+ * A SPICE number: `4.7u`, `10MEG`, `0.39mH`, `8Ohm`. Undefined when it isn't one. Case does not
+ * matter.
+ */
 export function parseSpiceNumber(token: string): number | undefined {
   const match = /^([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)([a-zµ]*)$/.exec(token.toLowerCase());
   if (!match) return undefined;
@@ -38,9 +41,9 @@ export function parseSpiceNumber(token: string): number | undefined {
 }
 
 /**
- * Reads a SPICE netlist of R, L, C, K and V. The first line is the title; `*` starts a comment, `+` continues a line,
- * `;` and ` $` end one; names and nodes are lower-cased; node 0 is ground. `.end` ends it; other dot lines are
- * left out with a warning.
+ * Reads a SPICE netlist of R, L, C, K and V. The first line is the title; `*` starts a comment, `+`
+ * continues a line, `;` and ` $` end one; names and nodes are lower-cased; node 0 is ground. `.end`
+ * ends it; other dot lines are left out with a warning.
  *
  * @param text the netlist
  * @param fileName for messages
@@ -137,7 +140,10 @@ const kindOfLetter: ReadonlyMap<string, PassiveElement['kind'] | 'source'> = new
   ['v', 'source'] as const,
 ]);
 
-/** `AC` alone is 1 V; without `AC` the source is a short, as in SPICE's small-signal analysis. Phase in degrees. */
+/**
+ * `AC` alone is 1 V; without `AC` the source is a short, as in SPICE's small-signal analysis. Phase
+ * in degrees.
+ */
 function readSourceVolts(line: Line): { voltsRe: number; voltsIm: number } {
   const ac = line.tokens.indexOf('ac', 3);
   if (ac < 0) return { voltsRe: 0, voltsIm: 0 };

@@ -1,6 +1,7 @@
 /**
- * A small assembler for WebAssembly (core specification 2.0, binary format and 128-bit vectors): just what the solver needs.
- * Everything runs over pairs of doubles (f64x2), at addresses `running offset + constant`.
+ * A small assembler for WebAssembly (core specification 2.0, binary format and 128-bit vectors):
+ * just what the solver needs. Everything runs over pairs of doubles (f64x2), at addresses `running
+ * offset + constant`.
  */
 
 import { Bytes, bytesOf, moduleBytes, opcode, valueType } from './wasmBytes';
@@ -26,8 +27,8 @@ type WasmFunction = (first: number, bytes: number) => void;
 const pageBytes = 65_536;
 
 /**
- * Frequencies per round: pairs that do not depend on each other, so that the processor can work on one while it waits for
- * another. More than two pairs brought nothing (`npm run bench`).
+ * Frequencies per round: pairs that do not depend on each other, so that the processor can work on
+ * one while it waits for another. More than two pairs brought nothing (`npm run bench`).
  */
 const pairs = 2;
 const pairBytes = 16;
@@ -61,7 +62,10 @@ const vector = {
   divide: 0xf3,
 } as const;
 
-/** Locals of every function: its two parameters, the running offset, the offset from the first parameter. */
+/**
+ * Locals of every function: its two parameters, the running offset, the offset from the first
+ * parameter.
+ */
 const local = { first: 0, second: 1, offset: 2, fromFirst: 3, vectors: 4 } as const;
 type Pointer = 'offset' | 'fromFirst';
 
@@ -197,7 +201,10 @@ interface WasmRoutine {
   readonly body: (code: Code) => void;
 }
 
-/** The body in a loop: one round after the other, until the running offset reaches the second parameter. */
+/**
+ * The body in a loop: one round after the other, until the running offset reaches the second
+ * parameter.
+ */
 function functionBytes({ body }: WasmRoutine): Uint8Array {
   const code = new Code();
   const { bytes } = code;

@@ -1,4 +1,7 @@
-/** The binary format of WebAssembly (core specification 2.0): bytes, and the numbers of what is used here. */
+/**
+ * The binary format of WebAssembly (core specification 2.0): bytes, and the numbers of what is used
+ * here.
+ */
 
 /** Bytes that are written one after the other; grows as needed. */
 export class Bytes {
@@ -70,7 +73,10 @@ const preamble = [0x00, 0x61, 0x73, 0x6d, 1, 0, 0, 0];
 
 const text = (words: string) => [words.length, ...[...words].map((letter) => letter.charCodeAt(0))];
 
-/** A function by its name, with its locals and its instructions as they are counted in a code section. */
+/**
+ * A function by its name, with its locals and its instructions as they are counted in a code
+ * section.
+ */
 interface FunctionBytes {
   readonly name: string;
   readonly bytes: Uint8Array;

@@ -8,7 +8,10 @@ interface ChainLink {
   readonly farads: number | null;
 }
 
-/** What represents something that SPICE has no table for, such as a measured driver: a chain of two-poles. */
+/**
+ * What represents something that SPICE has no table for, such as a measured driver: a chain of
+ * two-poles.
+ */
 export interface StandIn {
   readonly chain: readonly ChainLink[];
   /** Its size where one number must do. */
@@ -23,8 +26,8 @@ const beginMark = (name: string, a: number, b: number, ohms: number, remark: str
 const endMark = (name: string) => `* end of driver ${name}`;
 
 /**
- * A deck in which every driver that {@link writeSpice} wrote as a chain is one resistor again, by which it is recognised; other
- * decks come back as they are.
+ * A deck in which every driver that {@link writeSpice} wrote as a chain is one resistor again, by
+ * which it is recognised; other decks come back as they are.
  */
 export function withDriversAsResistors(text: string): string {
   const lines: string[] = [];
@@ -55,8 +58,8 @@ function createNames() {
 }
 
 /**
- * A netlist as a SPICE deck of R, L, C, K and V that `readSpice` and any SPICE read. Series resistances become resistors of
- * their own, node names become numbers.
+ * A netlist as a SPICE deck of R, L, C, K and V that `readSpice` and any SPICE read. Series
+ * resistances become resistors of their own, node names become numbers.
  *
  * @param title first line; line breaks are taken out
  * @param standIns by name of the one-ports

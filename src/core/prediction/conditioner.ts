@@ -7,7 +7,9 @@ import type { Measurement } from '@/core/document/schema';
 /** A response after its recipe; null while its numbers are not here. */
 export type Conditioner = (measurement: Measurement, data: MeasurementData) => Conditioned | null;
 
-/** Applies recipes, and keeps each result as long as numbers, recipe and microphone are the same. */
+/**
+ * Applies recipes, and keeps each result as long as numbers, recipe and microphone are the same.
+ */
 export function createConditioner(): Conditioner {
   const kept = new Map<
     string,

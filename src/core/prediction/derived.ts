@@ -3,8 +3,9 @@ import { levelsDb, phasesDeg } from '@/core/spectrum/level';
 import type { Prediction, WayPrediction } from './prediction';
 
 /*
- * Curves that follow from the complex ones of a prediction. A prediction is made with every nudge of a part, most of
- * these are looked at now and then: so they are worked out by whoever shows them.
+ * Curves that follow from the complex ones of a prediction. A prediction is made with every nudge
+ * of a part, most of these are looked at now and then: so they are worked out by whoever shows
+ * them.
  */
 
 /** Level in dB. */

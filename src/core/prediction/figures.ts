@@ -17,10 +17,16 @@ export interface Band {
   readonly toHz: number;
 }
 
-/** Band over which sensitivity is taken: the middle, where neither box nor beaming decides (common practice). */
+/**
+ * Band over which sensitivity is taken: the middle, where neither box nor beaming decides (common
+ * practice).
+ */
 export const sensitivityBand: Band = { fromHz: 300, toHz: 3000 };
 
-/** Calls with each index whose frequency lies in the band; a hair of tolerance for ends that were computed. */
+/**
+ * Calls with each index whose frequency lies in the band; a hair of tolerance for ends that were
+ * computed.
+ */
 function within(frequencyHz: Float64Array, { fromHz, toHz }: Band, visit: (i: number) => void) {
   for (let i = 0; i < frequencyHz.length; i++)
     if (frequencyHz[i] >= fromHz * (1 - 1e-9) && frequencyHz[i] <= toHz * (1 + 1e-9)) visit(i);
@@ -54,8 +60,8 @@ function meanOver(
 }
 
 /**
- * Half the height of the narrowest band in which a curve stays around its target, and where it deviates most from its
- * own mean there: what "± dB" means.
+ * Half the height of the narrowest band in which a curve stays around its target, and where it
+ * deviates most from its own mean there: what "± dB" means.
  */
 export function deviationDb(
   frequencyHz: Float64Array,
@@ -80,8 +86,8 @@ export function deviationDb(
 }
 
 /**
- * The band of ± so many decibels around the target in which {@link deviationDb} places a curve; NaN outside the band of
- * frequency.
+ * The band of ± so many decibels around the target in which {@link deviationDb} places a curve; NaN
+ * outside the band of frequency.
  */
 export function targetBandDb(
   frequencyHz: Float64Array,
@@ -113,11 +119,13 @@ export function targetBandDb(
 const forgivenOctaves = 1 / 9;
 
 /**
- * Frequency at which the lows have fallen by so many decibels under the sensitivity, log-interpolated: searched downwards from
- * the middle, it ends at the first fall that is not a dip narrower than a ninth of an octave (IEC 60268-5). What comes up again
- * below, a port's hump or noise, is no reach.
+ * Frequency at which the lows have fallen by so many decibels under the sensitivity,
+ * log-interpolated: searched downwards from the middle, it ends at the first fall that is not a dip
+ * narrower than a ninth of an octave (IEC 60268-5). What comes up again below, a port's hump or
+ * noise, is no reach.
  *
- * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a level
+ * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a
+ *   level
  */
 export function cutOffHz(
   frequencyHz: Float64Array,
@@ -168,7 +176,10 @@ export const overSensitivityVolts = ({ volts }: Design['amplifier']): number =>
 
 type Heard = Pick<Prediction, 'frequencyHz' | 'sum' | 'impedance' | 'loads'>;
 
-/** Mean level at 1 m over the middle for 2.83 V at the source, behind the amplifier's resistance and the cable, dB. */
+/**
+ * Mean level at 1 m over the middle for 2.83 V at the source, behind the amplifier's resistance and
+ * the cable, dB.
+ */
 export function sourceLevelDb(
   { frequencyHz, sum }: Heard,
   amplifier: Design['amplifier'],
@@ -178,8 +189,9 @@ export function sourceLevelDb(
 }
 
 /**
- * Sensitivity: mean level at 1 m over the middle for 2.83 V at the speaker's terminals (IEC 60268-5), dB. With several
- * amplifiers there is no one voltage at the terminals, and their sources' counts.
+ * Sensitivity: mean level at 1 m over the middle for 2.83 V at the speaker's terminals (IEC
+ * 60268-5), dB. With several amplifiers there is no one voltage at the terminals, and their
+ * sources' counts.
  */
 export function sensitivityDb(heard: Heard, amplifier: Design['amplifier']): number | null {
   const { sum, impedance, loads } = heard;
@@ -207,10 +219,11 @@ export function lowestOhms({
 }
 
 /**
- * Equivalent peak dissipation resistance: the resistor at which the output devices of a class-B stage meet the same greatest
- * instantaneous dissipation as at a load with phase (Benjamin, J. Audio Eng. Soc. 42, 1994). It says how near they come to
- * their safe area, not how warm they get: that goes with |Z| and the angle. The instantaneous dissipation
- * (1 − sin x)·sin(x − θ)/|Z| at full output is greatest at x = π/6 − 2|θ|/3, where a resistor has 1/4; the algebra is ours.
+ * Equivalent peak dissipation resistance: the resistor at which the output devices of a class-B
+ * stage meet the same greatest instantaneous dissipation as at a load with phase (Benjamin, J.
+ * Audio Eng. Soc. 42, 1994). It says how near they come to their safe area, not how warm they get:
+ * that goes with |Z| and the angle. The instantaneous dissipation (1 − sin x)·sin(x − θ)/|Z| at
+ * full output is greatest at x = π/6 − 2|θ|/3, where a resistor has 1/4; the algebra is ours.
  *
  * @param ohms |Z|
  * @param phaseDeg phase of Z; its sign does not matter
@@ -250,7 +263,10 @@ export interface Crossover {
   readonly atHz: number;
 }
 
-/** Handing-over frequencies between ways, which are taken in rising order of the frequency where each is strongest. */
+/**
+ * Handing-over frequencies between ways, which are taken in rising order of the frequency where
+ * each is strongest.
+ */
 export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
   const heard = ways
     .filter(({ levelDb }) => levelDb.some(Number.isFinite))
@@ -286,7 +302,10 @@ export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): num
   return cross;
 }
 
-/** Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the grid. */
+/**
+ * Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the
+ * grid.
+ */
 export function centreOf(levelDb: Float64Array): number {
   let highest = -Infinity;
   for (const level of levelDb) if (level > highest) highest = level;
@@ -303,8 +322,9 @@ export function centreOf(levelDb: Float64Array): number {
 export const overlapDb = 10;
 
 /**
- * How far the phase between neighbouring ways strays from what their slopes are meant to make, at its worst where they overlap:
- * within half an octave of the frequency at which they are equal, and within 10 dB of each other.
+ * How far the phase between neighbouring ways strays from what their slopes are meant to make, at
+ * its worst where they overlap: within half an octave of the frequency at which they are equal, and
+ * within 10 dB of each other.
  *
  * @param quadrature pairs that are meant to be 90° apart; all others are meant to be in phase
  */

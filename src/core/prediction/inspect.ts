@@ -45,7 +45,10 @@ const fallback = {
 const statementOf = (design: Design, driver: Driver): Measurement | undefined =>
   design.measurements.find((m) => m.id === driver.responseId);
 
-/** The ways with drivers that can be solved, in the design's order, with their responses after their recipes. */
+/**
+ * The ways with drivers that can be solved, in the design's order, with their responses after their
+ * recipes.
+ */
 export function usableWays(
   design: Design,
   data: MeasurementData,
@@ -117,7 +120,10 @@ function inspectWay(
   );
 }
 
-/** A way without drivers that starts at the terminals, and that neither others start from nor is a mere load. */
+/**
+ * A way without drivers that starts at the terminals, and that neither others start from nor is a
+ * mere load.
+ */
 function inspectOpenWay(design: Design, way: Way): Finding[] {
   const isMeant = way.parts.length > 0 && way.parts.every(({ place }) => place === 'shunt');
   if (way.from.kind !== 'terminals' || isMeant || waysStoodOn(design).has(way.id)) return [];
@@ -292,7 +298,8 @@ function inspectTiming(design: Design, data: MeasurementData, condition: Conditi
       frequencyHz,
       phaseDeg.map((degrees) => (degrees * Math.PI) / 180),
     );
-    // A minimum-phase response may look delayed by a tenth of a millisecond; a flight path is ten times that.
+    // A minimum-phase response may look delayed by a tenth of a millisecond; a flight path is ten
+    // times that.
     if (Math.abs(delay) > 0.0003)
       found.push(
         finding(

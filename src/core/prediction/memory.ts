@@ -1,4 +1,7 @@
-/** Keeps the result of the last call for each subject, as long as the inputs are the same objects or values. */
+/**
+ * Keeps the result of the last call for each subject, as long as the inputs are the same objects or
+ * values.
+ */
 export function createMemory<T>() {
   const kept = new Map<string, { inputs: readonly unknown[]; result: T }>();
   return (subject: string, inputs: readonly unknown[], compute: () => T): T => {

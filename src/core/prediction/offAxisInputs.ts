@@ -19,9 +19,9 @@ type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | nu
 export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;
 
 /**
- * What the off-axis measurements of drivers say: the level in each direction against the axis, and the path there. Phase other
- * than that of the path is taken to stay as on the axis, which holds for a driver in its front. Worked out anew only when
- * measurements or driver change.
+ * What the off-axis measurements of drivers say: the level in each direction against the axis, and
+ * the path there. Phase other than that of the path is taken to stay as on the axis, which holds
+ * for a driver in its front. Worked out anew only when measurements or driver change.
  *
  * @param frequencyHz rising frequencies in Hz
  */
@@ -31,7 +31,8 @@ export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner)
   return (design, driver, data) => {
     const used = new Set([...driver.offAxisIds, driver.responseId]);
     const statements = design.measurements.filter(({ id }) => used.has(id));
-    // A document from another thread is made of new objects: what is said in it tells whether it is the same.
+    // A document from another thread is made of new objects: what is said in it tells whether it is
+    // the same.
     const said = JSON.stringify(
       statements.map(({ id, recipe, angle, microphone, driveVolts }) => [
         ...[id, recipe, angle, microphone, driveVolts],
@@ -53,8 +54,8 @@ export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner)
 }
 
 /**
- * What several drivers send in each direction of the listening window, the axis first; null when some driver was not measured
- * off its axis.
+ * What several drivers send in each direction of the listening window, the axis first; null when
+ * some driver was not measured off its axis.
  *
  * @param onAxis of each driver, in their order
  */
@@ -102,7 +103,10 @@ function towardFrom(
 /** Angles this close to 0 are the axis. */
 const axisDeg = 0.5;
 
-/** The directions that a driver was measured in, against its axis: of the same set, or else of its own response. */
+/**
+ * The directions that a driver was measured in, against its axis: of the same set, or else of its
+ * own response.
+ */
 function directionsOf(
   design: Design,
   { offAxisIds, responseId }: Driver,
@@ -131,7 +135,8 @@ function directionsOf(
     if (Math.abs(direction.degrees) < axisDeg) return [];
     const level = levelOf(measurement);
     if (!level) return [];
-    // Where either was not measured the driver counts as even all around: below the gate it nearly is.
+    // Where either was not measured the driver counts as even all around: below the gate it nearly
+    // is.
     const levelDb = level.map((db, i) => (Number.isFinite(db - axisDb[i]) ? db - axisDb[i] : 0));
     return [{ direction, levelDb }];
   });

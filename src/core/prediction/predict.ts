@@ -20,7 +20,10 @@ import { createWayInputs } from './wayInputs';
 import { createWindowLevel, type HeardDriver } from './windowLevel';
 
 interface PredictOptions {
-  /** A part to leave out of this prediction: a series part becomes a wire, a shunt part is taken away. */
+  /**
+   * A part to leave out of this prediction: a series part becomes a wire, a shunt part is taken
+   * away.
+   */
   readonly bypassedPartId?: PartId | null;
 }
 
@@ -57,7 +60,9 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     return solver;
   }
 
-  /** The solution of a design; null while no way can be computed; a problem where none is finite. */
+  /**
+   * The solution of a design; null while no way can be computed; a problem where none is finite.
+   */
   function solved(design: Design, data: MeasurementData, bypassedPartId: PartId | null) {
     try {
       const circuit = solvableOf(design, data, condition, inputs, bypassedPartId);

@@ -47,7 +47,10 @@ export interface PredictionSummary {
   } | null;
 }
 
-/** What a driver takes of a programme with 1 V rms at the source behind the amplifier; all grows with that voltage. */
+/**
+ * What a driver takes of a programme with 1 V rms at the source behind the amplifier; all grows
+ * with that voltage.
+ */
 export interface DriverStrain {
   readonly wayId: WayId;
   readonly driverId: DriverId;
@@ -78,7 +81,9 @@ export interface Prediction {
   readonly ways: readonly WayPrediction[];
   /** On the design axis, referred to 1 m. Null without any usable way. */
   readonly sum: { readonly pressure: GridSpectrum; readonly levelDb: Float64Array } | null;
-  /** Mean energy over the listening window; null where some driver was not measured off its axis. */
+  /**
+   * Mean energy over the listening window; null where some driver was not measured off its axis.
+   */
   readonly window: { readonly levelDb: Float64Array } | null;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;

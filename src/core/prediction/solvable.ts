@@ -15,8 +15,8 @@ import type { PairLoad } from './prediction';
 import type { WayInputs } from './wayInputs';
 
 /**
- * A design made ready to be solved: its circuit, and what its drivers bring to it. The only door from a design to its
- * solution; whoever solves one comes through here.
+ * A design made ready to be solved: its circuit, and what its drivers bring to it. The only door
+ * from a design to its solution; whoever solves one comes through here.
  */
 export interface Solvable extends CompiledNetwork {
   readonly usable: readonly UsableWay[];
@@ -84,7 +84,10 @@ export const pairLoadsOf = (
     ...inputImpedance(solver, ends.length + 2 * k),
   }));
 
-/** Terminal voltage over the current that leaves the source: two probes that stand one after the other. */
+/**
+ * Terminal voltage over the current that leaves the source: two probes that stand one after the
+ * other.
+ */
 function inputImpedance(solver: Pick<Solver, 're' | 'im'>, first: number) {
   const [vRe, vIm] = [solver.re[first], solver.im[first]];
   const [iRe, iIm] = [solver.re[first + 1], solver.im[first + 1]];

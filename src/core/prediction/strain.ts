@@ -103,7 +103,8 @@ export function createStrains(frequencyHz: Float64Array): Strains {
 }
 
 /**
- * The strain of a driver from its figures alone, straight at the amplifier: what a Brief can say before anything was measured.
+ * The strain of a driver from its figures alone, straight at the amplifier: what a Brief can say
+ * before anything was measured.
  *
  * @param litres closed box in which it works; null for free air
  * @returns null while a figure is missing
@@ -143,7 +144,8 @@ export function strainOfFigures(
 /**
  * What the drivers have to bear.
  *
- * @param volts rms of the programme at the source behind the amplifier, `driveVoltsOf` or what a loudness asks for
+ * @param volts rms of the programme at the source behind the amplifier, `driveVoltsOf` or what a
+ *   loudness asks for
  */
 export function loadsAt(
   strains: readonly DriverStrain[],
@@ -190,7 +192,10 @@ export interface Excess {
   readonly mechanical: number | null;
 }
 
-/** A load over its limits. Power is compared as the rating is defined, by the mean square of the voltage. */
+/**
+ * A load over its limits. Power is compared as the rating is defined, by the mean square of the
+ * voltage.
+ */
 export function excessOf({ volts, rating, excursionMm, xmaxMm, mechanicalMm }: DriverLoad): Excess {
   const over = (limit: number | null) =>
     excursionMm === null || limit === null ? null : excursionMm / limit;

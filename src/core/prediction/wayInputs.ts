@@ -6,9 +6,14 @@ import type { UsableDriver } from './inspect';
 import { createMemory } from './memory';
 import type { Design } from '@/core/document/schema';
 
-/** What a driver brings to a prediction, on one grid; worked out anew only when its inputs change. */
+/**
+ * What a driver brings to a prediction, on one grid; worked out anew only when its inputs change.
+ */
 export interface WayInputs {
-  /** Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance included. */
+  /**
+   * Pressure at the observation point per volt at the driver (1 is 0 dB), path and distance
+   * included.
+   */
   readonly radiationOf: (
     heard: UsableDriver & { response: Samples },
     design: Design,

@@ -5,7 +5,10 @@ import type { OffAxisOf } from './offAxisInputs';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver } from '@/core/document/schema';
 
-/** A driver that is heard: what it sends along the axis per volt, and the voltage at it in its polarity. */
+/**
+ * A driver that is heard: what it sends along the axis per volt, and the voltage at it in its
+ * polarity.
+ */
 export interface HeardDriver {
   readonly driver: Driver;
   readonly radiation: GridSpectrum;
@@ -13,7 +16,9 @@ export interface HeardDriver {
   readonly sign: number;
 }
 
-/** Level of the mean energy over the listening window (ANSI/CTA-2034-A), dB as the sum on the axis. */
+/**
+ * Level of the mean energy over the listening window (ANSI/CTA-2034-A), dB as the sum on the axis.
+ */
 type WindowLevelOf = (
   design: Design,
   heard: readonly HeardDriver[],
@@ -21,8 +26,8 @@ type WindowLevelOf = (
 ) => Float64Array | null;
 
 /**
- * Null when some driver that is heard was not measured off its axis. What the drivers send in each direction is kept: a
- * changed network asks for sums only.
+ * Null when some driver that is heard was not measured off its axis. What the drivers send in each
+ * direction is kept: a changed network asks for sums only.
  *
  * @param points of the frequency grid
  */

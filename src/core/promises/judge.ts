@@ -17,7 +17,10 @@ export interface Verdict {
   readonly atHz: number | null;
 }
 
-/** Distance of a value to the nearer limit, in the promise's unit, positive while it is kept; Infinity without a limit. */
+/**
+ * Distance of a value to the nearer limit, in the promise's unit, positive while it is kept;
+ * Infinity without a limit.
+ */
 export const marginOf = (
   { atMost, atLeast }: Pick<DesignPromise, 'atMost' | 'atLeast'>,
   value: number,

@@ -27,7 +27,10 @@ const alwaysTold: readonly PromiseKind[] = [
   'sensitivity',
 ];
 
-/** All promises that can be judged, and the usual figures of a network that nobody promised; these have no limits. */
+/**
+ * All promises that can be judged, and the usual figures of a network that nobody promised; these
+ * have no limits.
+ */
 export function figuresOfNetwork(design: Design, prediction: Prediction): JudgedPromise[] {
   const promises = promisesOf(design);
   const conditions = conditionsOf(design);

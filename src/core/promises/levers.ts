@@ -23,8 +23,9 @@ const step = 1.1;
 export type Levers = ReadonlyMap<string, readonly Lever[]>;
 
 /**
- * What acts on promises that are not kept: each part is made a tenth larger and smaller, and the margins are judged
- * anew. Central differences would hide that a worst case may get worse on both sides; each side is taken as it is.
+ * What acts on promises that are not kept: each part is made a tenth larger and smaller, and the
+ * margins are judged anew. Central differences would hide that a worst case may get worse on both
+ * sides; each side is taken as it is.
  *
  * Pauses after each prediction, so that who works it out can stop half-way.
  */

@@ -16,8 +16,8 @@ export interface Source {
 }
 
 /**
- * Something measurable that the speaker must do. It holds all that is needed to judge it, except the curves: null
- * where an answer or a data sheet is missing.
+ * Something measurable that the speaker must do. It holds all that is needed to judge it, except
+ * the curves: null where an answer or a data sheet is missing.
  */
 export interface DesignPromise {
   readonly id: string;

@@ -208,7 +208,8 @@ describe('promises from the brief', () => {
     });
     expect(promises.get('lowest-impedance')!.source.arithmetic).toContain('IEC 60268-5');
     expect(promises.get('on-axis')!.atMost).toBe(2);
-    // Peaks of 90 dB are those of a sine of 86.99, told as 87; − 9.03 (8 W) + 6.02 (2 m) − 3.01 (a pair) − 3.01 (room at 2 m).
+    // Peaks of 90 dB are those of a sine of 86.99, told as 87; − 9.03 (8 W) + 6.02 (2 m) − 3.01 (a
+    // pair) − 3.01 (room at 2 m).
     expect(promises.get('seat-level')!.atLeast).toBe(87);
     // 86.99 − 9.03 + 6.02 − 3.01 − 3.01 = 77.96, to the safe side.
     expect(promises.get('sensitivity')!.atLeast).toBe(78);

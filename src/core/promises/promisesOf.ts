@@ -9,8 +9,8 @@ import { kinds, kindsInOrder } from './kinds/kinds';
 import type { Conditions, DesignPromise } from './promise';
 
 /**
- * All promises of a design: those that follow from its brief, as adjusted by hand, and those made by hand. Promises
- * that were switched off are left out.
+ * All promises of a design: those that follow from its brief, as adjusted by hand, and those made
+ * by hand. Promises that were switched off are left out.
  */
 export function promisesOf(design: Design): DesignPromise[] {
   const conditions = conditionsOf(design);

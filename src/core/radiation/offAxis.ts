@@ -1,4 +1,7 @@
-/** A direction in which the speaker is heard, seen from its front: right of it and above it are positive. */
+/**
+ * A direction in which the speaker is heard, seen from its front: right of it and above it are
+ * positive.
+ */
 export interface Direction {
   readonly plane: 'horizontal' | 'vertical';
   readonly degrees: number;
@@ -20,8 +23,9 @@ export interface MeasuredDirection {
 const slackDeg = 5;
 
 /**
- * Level of a driver in a direction against its axis, by straight lines over angle between what was measured. A side that was
- * not measured is taken as the mirror of the other, a plane that was not as the other plane: drivers are round.
+ * Level of a driver in a direction against its axis, by straight lines over angle between what was
+ * measured. A side that was not measured is taken as the mirror of the other, a plane that was not
+ * as the other plane: drivers are round.
  *
  * @param measured directions of one driver, the axis left out; over one frequency grid
  * @returns null when nothing was measured so far from the axis

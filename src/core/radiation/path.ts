@@ -1,8 +1,8 @@
 import type { Direction } from './offAxis';
 
 /**
- * Axes: origin on the design axis in the plane of the baffle; x to the right as seen from the listener,
- * y up, z toward the listener. Millimetres.
+ * Axes: origin on the design axis in the plane of the baffle; x to the right as seen from the
+ * listener, y up, z toward the listener. Millimetres.
  */
 export interface Position {
   readonly xMm: number;
@@ -16,7 +16,10 @@ export interface Microphone {
   readonly placement: 'own-axis' | 'design-axis';
   /** From the plane of the baffle to the microphone, mm. */
   readonly distanceMm: number;
-  /** True when all responses of the set share one time reference, so that flight times can be compared. */
+  /**
+   * True when all responses of the set share one time reference, so that flight times can be
+   * compared.
+   */
   readonly commonTiming: boolean;
 }
 
@@ -24,7 +27,9 @@ export interface Microphone {
 interface PathCorrection {
   /** Path that the data do not hold yet, mm; positive is later. */
   readonly addedPathMm: number;
-  /** Amplitude factor of the spherical wave, re 1 m: distance measured at over distance observed at. */
+  /**
+   * Amplitude factor of the spherical wave, re 1 m: distance measured at over distance observed at.
+   */
   readonly gain: number;
 }
 
@@ -46,11 +51,12 @@ export function pathTowardMm(
 }
 
 /**
- * The part of a driver's path to the observation point on the design axis which its measurement does not hold.
- * A path is counted once: with common timing the data already hold the way from where the driver was to the microphone,
- * and only the difference to the way from where it is to the observation point is added; without it they hold none, and
- * all of it is added, less the distance from the origin which is common to all drivers.
- * Levels are referred to 1 m from the origin, as p·r is constant for a point source.
+ * The part of a driver's path to the observation point on the design axis which its measurement
+ * does not hold. A path is counted once: with common timing the data already hold the way from
+ * where the driver was to the microphone, and only the difference to the way from where it is to
+ * the observation point is added; without it they hold none, and all of it is added, less the
+ * distance from the origin which is common to all drivers. Levels are referred to 1 m from the
+ * origin, as p·r is constant for a point source.
  *
  * @param position acoustic centre of the driver
  * @param measuredAt where it was when it was measured
@@ -75,8 +81,8 @@ export function pathCorrection(
 }
 
 /**
- * How far forward a driver must lie for its path to the microphone to be longer than another's by a given difference;
- * its place across the baffle is known.
+ * How far forward a driver must lie for its path to the microphone to be longer than another's by a
+ * given difference; its place across the baffle is known.
  *
  * @param position of the driver sought; its zMm does not matter
  * @param other driver whose place is known

@@ -1,7 +1,10 @@
 /** Samples of the integral below; with 64 it is exact to rounding up to x of about 40. */
 const samples = 64;
 
-/** Bessel function of the first kind and order one: (1/π)·∫ cos(τ − x·sin τ) dτ from 0 to π (Bessel 1824), by trapezium. */
+/**
+ * Bessel function of the first kind and order one: (1/π)·∫ cos(τ − x·sin τ) dτ from 0 to π (Bessel
+ * 1824), by trapezium.
+ */
 export function besselJ1(x: number): number {
   let sum = 0;
   for (let i = 0; i < samples; i++) {
@@ -28,14 +31,20 @@ export const frequencyOfKa = (ka: number, sdCm2: number, speedOfSoundMps: number
   (ka * speedOfSoundMps) / (2 * Math.PI * coneRadiusM(sdCm2));
 
 /**
- * ka at which a piston in a wall is 6 dB down at an angle off its axis: 2J₁(x)/x = 1/2 at x = ka·sin θ = 2.215 (Beranek,
- * Acoustics, 1954).
+ * ka at which a piston in a wall is 6 dB down at an angle off its axis: 2J₁(x)/x = 1/2 at x =
+ * ka·sin θ = 2.215 (Beranek, Acoustics, 1954).
  */
 export const kaSixDown = (degrees: number): number => 2.215 / Math.sin((degrees * Math.PI) / 180);
 
-/** ka up to which a cone may hand over to a dome before its directivity jumps by much more than 2 dB (common practice). */
+/**
+ * ka up to which a cone may hand over to a dome before its directivity jumps by much more than 2 dB
+ * (common practice).
+ */
 export const kaTakeOver = 2;
 
-/** Directivity index of a piston in a wall, dB over a point in free space: (ka)²/(1 − J₁(2ka)/ka) (Beranek 1954). */
+/**
+ * Directivity index of a piston in a wall, dB over a point in free space: (ka)²/(1 − J₁(2ka)/ka)
+ * (Beranek 1954).
+ */
 export const pistonDirectivityIndexDb = (ka: number): number =>
   10 * Math.log10(ka ** 2 / (1 - besselJ1(2 * ka) / ka));

@@ -32,7 +32,10 @@ const sorts = [
   },
 ] as const;
 
-/** A driver made up from a seed: woofer, midrange or dome in turn. The same seed gives the same driver. */
+/**
+ * A driver made up from a seed: woofer, midrange or dome in turn. The same seed gives the same
+ * driver.
+ */
 export function inventedDriver(seed: number): DriverModel {
   const { uniform } = seeded(1000 + seed);
   const between = ([low, high]: readonly [number, number]) => low * (high / low) ** uniform();

@@ -1,6 +1,6 @@
 /**
- * Physical models of drivers on a baffle: what the practice rig measures, and what the demo's files were made from. All are
- * invented. Complex numbers are [re, im]; e^{+jωt}.
+ * Physical models of drivers on a baffle: what the practice rig measures, and what the demo's files
+ * were made from. All are invented. Complex numbers are [re, im]; e^{+jωt}.
  */
 export type Complex = readonly [number, number];
 
@@ -81,7 +81,10 @@ interface MicrophonePlace {
 
 const inFront: MicrophonePlace = { distanceMm: 1000, horizontalDeg: 0 };
 
-/** Pressure in pascals at the microphone for `volts`, flight time included; off axis as a rigid piston beams. */
+/**
+ * Pressure in pascals at the microphone for `volts`, flight time included; off axis as a rigid
+ * piston beams.
+ */
 export function pressure(
   driver: DriverModel,
   baffle: BaffleModel,
@@ -113,7 +116,8 @@ export function pressure(
     microphone.distanceMm * Math.cos(turn) - driver.zMm,
   ];
   const pathM = Math.hypot(acrossMm, driver.yMm, alongMm) / 1000;
-  // On the design axis the demo's drivers count as measured on their own: only turning the microphone makes them beam.
+  // On the design axis the demo's drivers count as measured on their own: only turning the
+  // microphone makes them beam.
   const radiusM = Math.sqrt(driver.areaM2 / Math.PI);
   const beam = pistonDirectivity(
     ((omega / speedOfSound) * radiusM * Math.abs(acrossMm)) / 1000 / pathM,
@@ -122,8 +126,9 @@ export function pressure(
 }
 
 /**
- * Half space passing to full space, with the ripple of the edges: every piece of edge sends a negative echo of half the
- * sound that reached it, weighted by the angle under which the driver sees it and by the beaming of the driver.
+ * Half space passing to full space, with the ripple of the edges: every piece of edge sends a
+ * negative echo of half the sound that reached it, weighted by the angle under which the driver
+ * sees it and by the beaming of the driver.
  */
 function edgeEffect(driver: DriverModel, baffle: BaffleModel, hz: number): Complex {
   const k = (2 * Math.PI * hz) / speedOfSound;

@@ -1,4 +1,7 @@
-/** Closed loop: what the bench finds in the rig's files against the rig's hidden truth, with its faults on. */
+/**
+ * Closed loop: what the bench finds in the rig's files against the rig's hidden truth, with its
+ * faults on.
+ */
 import { importedMeasurement } from '@/core/formats/importMeasurement';
 import { motionOfImpedance } from '@/core/driver/motion';
 import { fitDriver } from '@/core/driver/parameters';
@@ -107,7 +110,8 @@ test.each(seeds)('invented driver %i: response and parameters come back', (seed)
   within(parameters.reOhm, truth.reOhm, 0.5);
   within(parameters.semiN!, truth.coilN, 2);
 
-  // And so does how far the cone moves for a sine, from the noisy impedance and the fitted force factor.
+  // And so does how far the cone moves for a sine, from the noisy impedance and the fitted force
+  // factor.
   const grid = logGrid(20, 20_000, 48);
   const motion = motionOfImpedance(
     impedanceOf({ driver, seed }, { kind: 'as-mounted' }),

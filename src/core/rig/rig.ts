@@ -63,7 +63,10 @@ const speedOfSoundMps = 343.2;
  */
 export const rigLevelDb = 20 * Math.log10((fullScalePa * sweepAmplitude) / Math.SQRT2 / 20e-6);
 
-/** Harmonics of every driver in the rig against the fundamental at 2.83 V, orders 2 and 3; they rise with the voltage. */
+/**
+ * Harmonics of every driver in the rig against the fundamental at 2.83 V, orders 2 and 3; they rise
+ * with the voltage.
+ */
 const harmonicShares = [0, 0, 0.004, 0.0015];
 
 /** Area of a rig driver's cone in cm²: what one would measure with a ruler. */
@@ -126,7 +129,10 @@ export function rigRecording(setup: RigSetup, baffle: BaffleModel = readingRoomB
 
 const wav = (samples: Float64Array) => writeWav({ sampleRateHz, channels: [samples] });
 
-/** Sum of transfer functions on the bins of a transform: worked out on a log grid, interpolated without the flight time. */
+/**
+ * Sum of transfer functions on the bins of a transform: worked out on a log grid, interpolated
+ * without the flight time.
+ */
 function transferOnBins(of: readonly ((hz: number) => Complex)[], length: number) {
   const binHz = Float64Array.from(
     { length: length / 2 + 1 },
@@ -171,8 +177,9 @@ function addFloor(
 }
 
 /**
- * The driver's distortion as sweeps of twice and three times the frequency: a sine through Chebyshev polynomials T₂ and
- * T₃ gives nothing but its harmonics. Samples above half the rate alias in a converter; they are left out with the fade.
+ * The driver's distortion as sweeps of twice and three times the frequency: a sine through
+ * Chebyshev polynomials T₂ and T₃ gives nothing but its harmonics. Samples above half the rate
+ * alias in a converter; they are left out with the fade.
  */
 function withHarmonics(sweep: Float64Array, volts: number): Float64Array {
   const drive = volts / 2.83;

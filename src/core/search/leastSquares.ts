@@ -3,7 +3,9 @@ export interface Fit {
   readonly parameters: Float64Array;
   /** Sum of the squared residuals there. */
   readonly squares: number;
-  /** Variance of the parameters and how they move together: residual variance × (JᵀJ)⁻¹, row by row. */
+  /**
+   * Variance of the parameters and how they move together: residual variance × (JᵀJ)⁻¹, row by row.
+   */
   readonly covariance: readonly Float64Array[];
   /** False when the steps ran out before the misfit stopped changing. */
   readonly isSettled: boolean;
@@ -12,7 +14,8 @@ export interface Fit {
 /** How a fit may be steered. */
 export interface FitOptions {
   /**
-   * Writes the exact derivatives, one column of residuals for each parameter. Central differences otherwise.
+   * Writes the exact derivatives, one column of residuals for each parameter. Central differences
+   * otherwise.
    */
   readonly derivatives?: (parameters: Float64Array, columns: readonly Float64Array[]) => void;
   /** Bounds of the parameters; a parameter that a step would push out stays at its bound. */
@@ -26,12 +29,14 @@ export interface FitOptions {
 }
 
 /**
- * Least squares by Levenberg (1944) and Marquardt (1963): steps between Gauss–Newton and steepest descent, each accepted
- * only when the misfit falls. Parameters should be of the order of one: use logarithms of positive quantities.
+ * Least squares by Levenberg (1944) and Marquardt (1963): steps between Gauss–Newton and steepest
+ * descent, each accepted only when the misfit falls. Parameters should be of the order of one: use
+ * logarithms of positive quantities.
  *
  * @param start first guess, within the bounds
  * @param residualCount number of residuals, at least that of the parameters
- * @param residuals writes the residuals of the parameters into `out`; values that are not finite count as a bad step
+ * @param residuals writes the residuals of the parameters into `out`; values that are not finite
+ *   count as a bad step
  */
 export function leastSquares(
   start: ArrayLike<number>,

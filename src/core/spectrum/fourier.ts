@@ -1,8 +1,9 @@
 import FFT from 'fft.js';
 
 /**
- * Spectrum of a real signal at 0 Hz, rate/length, … rate/2: real and imaginary parts, length/2 + 1 each.
- * A signal that starts at time zero; e^{−jωt} convention, so that a later arrival has falling phase.
+ * Spectrum of a real signal at 0 Hz, rate/length, … rate/2: real and imaginary parts, length/2 + 1
+ * each. A signal that starts at time zero; e^{−jωt} convention, so that a later arrival has falling
+ * phase.
  */
 export interface Spectrum {
   readonly re: Float64Array;

@@ -4,7 +4,10 @@ interface Seeded {
   readonly gaussian: () => number;
 }
 
-/** A 32-bit generator (mulberry32, public domain) and Gaussian numbers from it (Box and Muller 1958). */
+/**
+ * A 32-bit generator (mulberry32, public domain) and Gaussian numbers from it (Box and Muller
+ * 1958).
+ */
 export function seeded(seed: number): Seeded {
   let state = seed >>> 0;
   const uniform = () => {

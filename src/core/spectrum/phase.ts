@@ -6,8 +6,8 @@ export function wrapped(angleRad: number): number {
 }
 
 /**
- * Phase without jumps of more than half a turn from one point to the next.
- * Right only where the true phase moves by less than π between neighbours: take the bulk delay out first.
+ * Phase without jumps of more than half a turn from one point to the next. Right only where the
+ * true phase moves by less than π between neighbours: take the bulk delay out first.
  *
  * @param phaseRad phases in radians, wrapped or not
  * @returns a new array; the first value is kept
@@ -25,9 +25,9 @@ const largestPairCount = 2000;
 /**
  * The delay, in seconds, that best explains how phase falls with frequency.
  *
- * Maximises Σ w·cos(Δφ + 2πΔf·τ) over τ, w = Δf: with the delay taken out, neighbours hardly differ in phase,
- * wrapped or not. On logarithmic frequencies the steps Δf all differ, so that there is no alias;
- * on evenly spaced ones the delay is known up to 1/Δf.
+ * Maximises Σ w·cos(Δφ + 2πΔf·τ) over τ, w = Δf: with the delay taken out, neighbours hardly differ
+ * in phase, wrapped or not. On logarithmic frequencies the steps Δf all differ, so that there is no
+ * alias; on evenly spaced ones the delay is known up to 1/Δf.
  *
  * @param frequencyHz rising frequencies in Hz, two or more
  * @param phaseRad phases in radians, same length, wrapped or not; e^{−jωτ} is a positive delay
@@ -55,7 +55,8 @@ export function bulkDelaySeconds(
       sum += steps[k] * Math.cos(angles[k] + turn * steps[k] * tau);
     return sum;
   };
-  // The sum's main lobe is about 1/widest wide; eight looks per lobe, and never fewer than in a millisecond, find it.
+  // The sum's main lobe is about 1/widest wide; eight looks per lobe, and never fewer than in a
+  // millisecond, find it.
   const pitch = Math.min(0.001, 1 / (8 * widest));
   let best = 0;
   let bestValue = -Infinity;

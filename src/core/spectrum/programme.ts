@@ -1,6 +1,6 @@
 /**
- * Simulated programme of IEC 60268-1: level of each third of an octave against the loudest, dB. From memory, within a decibel;
- * between the bands by straight lines over log frequency.
+ * Simulated programme of IEC 60268-1: level of each third of an octave against the loudest, dB.
+ * From memory, within a decibel; between the bands by straight lines over log frequency.
  */
 const bands: readonly (readonly [hz: number, db: number])[] = [
   [20, -13.5],
@@ -41,9 +41,11 @@ function levelDb(hz: number): number {
 }
 
 /**
- * Share of the programme's power at each frequency of a grid that is even in log frequency; the shares add up to 1.
+ * Share of the programme's power at each frequency of a grid that is even in log frequency; the
+ * shares add up to 1.
  *
- * @param frequencyHz rising, evenly spaced in logarithm, so that each point represents as much of an octave as the others
+ * @param frequencyHz rising, evenly spaced in logarithm, so that each point represents as much of
+ *   an octave as the others
  */
 export function programmeShares(frequencyHz: Float64Array): Float64Array {
   const power = frequencyHz.map((hz) => 10 ** (levelDb(hz) / 10));

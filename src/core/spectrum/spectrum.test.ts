@@ -29,7 +29,8 @@ describe('the bulk delay is found whether the phase is wrapped or not', () => {
   };
   test.each(Object.entries(grids))('%s', (_name, frequencyHz) => {
     for (const milliseconds of [0, 0.2, 1.7, 2.915, 9]) {
-      // A second-order high pass at 60 Hz on top of the delay; its own half turn may look like some hundredths of a ms.
+      // A second-order high pass at 60 Hz on top of the delay; its own half turn may look like some
+      // hundredths of a ms.
       const phase = frequencyHz.map(
         (f) =>
           Math.PI -

@@ -14,17 +14,20 @@ export const mantissas: Readonly<Record<PreferredSeries, readonly number[]>> = {
   E96: Array.from({ length: 96 }, (_, i) => Math.round(100 * 10 ** (i / 96)) / 100),
 };
 
-/** The value of position `index` in the endless series; 0 is 1, one decade is the series' length. */
+/**
+ * The value of position `index` in the endless series; 0 is 1, one decade is the series' length.
+ */
 function valueAt(series: PreferredSeries, index: number): number {
   const steps = mantissas[series];
   const decade = Math.floor(index / steps.length);
-  // Through text, so that 4.7e-6 is the double nearest to it and not one off after a multiplication.
+  // Through text, so that 4.7e-6 is the double nearest to it and not one off after a
+  // multiplication.
   return Number(`${steps[index - decade * steps.length]}e${decade}`);
 }
 
 /**
- * The value `steps` places along a preferred series. From a value between two members the first step goes to
- * the neighbour on that side, so a value never jumps over one.
+ * The value `steps` places along a preferred series. From a value between two members the first
+ * step goes to the neighbour on that side, so a value never jumps over one.
  *
  * @param value positive number in any unit
  * @param series series to walk along

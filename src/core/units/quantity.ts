@@ -1,8 +1,9 @@
 import { problem } from '@/core/problem';
 
 /**
- * What a number measures. Stored in the SI unit named here, except lengths, which are stored in mm (a distance is
- * written in metres), areas of cones, which are in cm², and volumes, which are in litres.
+ * What a number measures. Stored in the SI unit named here, except lengths, which are stored in mm
+ * (a distance is written in metres), areas of cones, which are in cm², and volumes, which are in
+ * litres.
  */
 export type Dimension =
   | 'ohm'
@@ -30,9 +31,14 @@ interface UnitTable {
   readonly symbol: string;
   /** Units understood when typed, lower case, each with its size in the stored unit. */
   readonly typed: Readonly<Record<string, number>>;
-  /** What a bare number means, in the stored unit: the trade writes capacitors in µF, coils in mH. */
+  /**
+   * What a bare number means, in the stored unit: the trade writes capacitors in µF, coils in mH.
+   */
   readonly bare: number;
-  /** Prefixes used for display, largest first: [size in the stored unit, prefix, smallest value shown with it]. */
+  /**
+   * Prefixes used for display, largest first: [size in the stored unit, prefix, smallest value
+   * shown with it].
+   */
   readonly shown: readonly (readonly [number, string, number])[];
 }
 
@@ -142,11 +148,12 @@ const names: Readonly<Record<Dimension, string>> = {
 };
 
 /**
- * Reads what people type: `4u7`, `4.7 µF`, `0,33 mH`, `2k2`, `R47`, `1/2"`, `0.65 in`. What can be read in two ways that lie
- * far apart is refused, and both are named.
+ * Reads what people type: `4u7`, `4.7 µF`, `0,33 mH`, `2k2`, `R47`, `1/2"`, `0.65 in`. What can be
+ * read in two ways that lie far apart is refused, and both are named.
  *
  * @param text what was typed
- * @param dimension what is being asked for; a bare number is µF for farad, mH for henry, else the stored unit
+ * @param dimension what is being asked for; a bare number is µF for farad, mH for henry, else the
+ *   stored unit
  * @returns the value in the stored unit (Ω, H, F, mm, Hz, V)
  * @throws ProblemError `not_a_quantity`, `two_readings`
  */
@@ -234,7 +241,8 @@ function unitScale(unit: string, table: UnitTable): number | undefined {
 }
 
 /**
- * A value as the trade writes it, with at most four significant digits: `33 µF`, `0.39 mH`, `2.2 kΩ`, `−65 mm`.
+ * A value as the trade writes it, with at most four significant digits: `33 µF`, `0.39 mH`, `2.2
+ * kΩ`, `−65 mm`.
  *
  * @param value in the stored unit of the dimension
  */
@@ -252,7 +260,10 @@ export function formatFixed(value: number, decimals: number): string {
   return value.toFixed(decimals).replace('-', '−');
 }
 
-/** A plain number with at most `digits` significant digits, no exponent, no padding zeros, a true minus sign. */
+/**
+ * A plain number with at most `digits` significant digits, no exponent, no padding zeros, a true
+ * minus sign.
+ */
 export function formatNumber(value: number, digits = 4): string {
   return String(Number(value.toPrecision(digits))).replace('-', '−');
 }

@@ -76,7 +76,8 @@ function Curves() {
   const names = useDeskState(useShallow(namesOfWays));
   const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
   const failure = useDeskState((state) => state.predictionFailure);
-  // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for curves.
+  // Curves may come a moment after the key stroke that moved them; the key stroke may not wait for
+  // curves.
   const prediction = useDeferredValue(useDeskState((state) => shownOf(state).prediction));
   const reference = useDeskState((state) =>
     state.isFlipped ? state.prediction : (state.pinned?.prediction ?? null),
@@ -243,7 +244,9 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
 const noAlternatives: readonly JudgedAlternative[] = [];
 const alternativesOf = ({ study }: DeskState) => study?.alternatives ?? noAlternatives;
 
-/** Stretches that were not measured, told by way and reason; the same list while they are the same. */
+/**
+ * Stretches that were not measured, told by way and reason; the same list while they are the same.
+ */
 function useGaps(prediction: Prediction, named: readonly NamedWay[]): readonly ChartMark[] {
   const told = JSON.stringify(
     prediction.ways.flatMap(({ wayId, gaps }) =>

@@ -26,9 +26,10 @@ export function afterPicture(run: () => void): void {
 }
 
 /**
- * Tells listeners of changed state, React among them, after the curves. After a change of the design the main thread is left
- * free for the new curves, which are only a few milliseconds away and go straight onto their canvases; everything else
- * is drawn once these are on the screen. Without curves in time it tells without them.
+ * Tells listeners of changed state, React among them, after the curves. After a change of the
+ * design the main thread is left free for the new curves, which are only a few milliseconds away
+ * and go straight onto their canvases; everything else is drawn once these are on the screen.
+ * Without curves in time it tells without them.
  */
 export function curvesFirst<State extends Predicted>(
   store: StoreApi<State>,

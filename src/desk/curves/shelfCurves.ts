@@ -23,7 +23,10 @@ export interface ShelfCurves {
   readonly load: readonly Curve[];
 }
 
-/** The way shown reversed: the chosen one, or without a choice the second of three, the last of fewer. */
+/**
+ * The way shown reversed: the chosen one, or without a choice the second of three, the last of
+ * fewer.
+ */
 export function reversedWay({ ways }: Prediction, chosen: string | null): string | null {
   const way = ways.find(({ wayId }) => wayId === chosen) ?? ways.at(ways.length > 2 ? 1 : -1);
   return way?.wayId ?? null;
@@ -48,8 +51,8 @@ const limit = {
 } as const;
 
 /**
- * What the charts of the shelf show of a prediction. It may be a moment older than the document: a way that was just
- * removed is not drawn. What it is held against lies under it.
+ * What the charts of the shelf show of a prediction. It may be a moment older than the document: a
+ * way that was just removed is not drawn. What it is held against lies under it.
  */
 export function shelfCurves(
   { frequencyHz, ways, sum, impedance, loads }: Prediction,
@@ -137,7 +140,10 @@ export function shelfCurves(
 const other = { colour: 'var(--quiet)', width: 1.2, dash: '6 2 1 2' } as const;
 const under = { id: 'pinned', label: 'pinned', colour: 'var(--quiet)', width: 1 } as const;
 
-/** {@link shelfCurves} for several charts that ask one after the other: made once for each prediction. */
+/**
+ * {@link shelfCurves} for several charts that ask one after the other: made once for each
+ * prediction.
+ */
 export function createShelfCurves(
   named: readonly NamedWay[],
   reversed: string | null,

@@ -29,12 +29,18 @@ interface Grabbed {
   readonly trap: Trap;
   readonly ohms: number;
   readonly figures: TrapFigures;
-  /** One hold is one step to undo, however long it takes. Holds that follow each other quickly, as of a key, are one too. */
+  /**
+   * One hold is one step to undo, however long it takes. Holds that follow each other quickly, as
+   * of a key, are one too.
+   */
   readonly run: string;
   readonly movedAtMs: number;
 }
 
-/** The network's traps as handles on the summed curve, and a way to have a bump pulled down by a new one. */
+/**
+ * The network's traps as handles on the summed curve, and a way to have a bump pulled down by a new
+ * one.
+ */
 export function useTrapHandles(prediction: Prediction): {
   readonly handles: ChartHandles;
   readonly pullDown: (nearHz: number | null) => void;

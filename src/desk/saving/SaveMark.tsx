@@ -13,8 +13,8 @@ const words = {
 } as const;
 
 /**
- * In the corner of the eye: whether the server has everything. Unlike the rest of the screen it doesn't wait for the
- * curves: not for a moment may it say that what was just changed is saved.
+ * In the corner of the eye: whether the server has everything. Unlike the rest of the screen it
+ * doesn't wait for the curves: not for a moment may it say that what was just changed is saved.
  */
 export function SaveMark() {
   const kind = useStore(useDesk().store, ({ save, annotations }) =>

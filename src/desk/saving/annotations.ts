@@ -7,7 +7,10 @@ import { ProblemError, type Problem } from '@/core/problem';
 export interface PendingAnnotation {
   /** State of name, note and impressions that it was made from. */
   readonly baseRevision: number;
-  /** Carried by every attempt to send it, so that the server knows one whose answer was lost, or that comes late. */
+  /**
+   * Carried by every attempt to send it, so that the server knows one whose answer was lost, or
+   * that comes late.
+   */
   readonly ticket: SaveTicket;
   /** What is changed, and what that was before. */
   readonly set: Annotation;
@@ -42,8 +45,8 @@ interface Merged {
 }
 
 /**
- * Puts an annotation on top of a newer state. Fields that only one side has changed are no conflict, and of impressions both
- * sides' additions and removals are kept.
+ * Puts an annotation on top of a newer state. Fields that only one side has changed are no
+ * conflict, and of impressions both sides' additions and removals are kept.
  */
 export function merged(mine: PendingAnnotation, theirs: VersionSummary, chain: string): Merged {
   const { set, was } = mine;
@@ -138,7 +141,10 @@ const written = ({ name, note, impressions }: Annotation = {}): Partial<VersionS
   ...(impressions !== undefined && { impressions }),
 });
 
-/** Keeps what is written about versions in the outbox at once, and brings it to the server; one request at a time. */
+/**
+ * Keeps what is written about versions in the outbox at once, and brings it to the server; one
+ * request at a time.
+ */
 export function createAnnotations(setup: AnnotationSetup): Annotations {
   const { keep, onState, retryMs = 1500, newChain = () => crypto.randomUUID() } = setup;
   const pending = new Map<number, PendingAnnotation>();

@@ -47,7 +47,10 @@ export interface AutosaveSetup {
   /** What the log keeps beside a document. */
   readonly noteFor: (document: Design) => SaveNote;
   readonly onState: (state: SaveState) => void;
-  /** Called after each save that arrived, with the document on the desk and what the server has of it. */
+  /**
+   * Called after each save that arrived, with the document on the desk and what the server has of
+   * it.
+   */
   readonly onSaved: (revision: number, document: Design, stored: Design) => void;
   /** Wait after the last change, and between attempts while the server is away. */
   readonly pauseMs?: number;
@@ -62,8 +65,8 @@ export interface Autosave {
   /** Revision that the next save is based on. */
   readonly revision: () => number;
   /**
-   * Goes on from another revision: after the user resolved a conflict, after a change that came from another tab, or with the
-   * ticket of what an earlier visit sent last.
+   * Goes on from another revision: after the user resolved a conflict, after a change that came
+   * from another tab, or with the ticket of what an earlier visit sent last.
    */
   rebase(revision: number, ticket?: SaveTicket | null): void;
   conflict(theirs: StoredProject): void;
@@ -71,8 +74,8 @@ export interface Autosave {
   discard(revision: number): Promise<void>;
   readonly isClean: () => boolean;
   /**
-   * Sends what waits once and then nothing more. From now on the outbox belongs to the next visit, which may begin before
-   * the last answer is here.
+   * Sends what waits once and then nothing more. From now on the outbox belongs to the next visit,
+   * which may begin before the last answer is here.
    */
   leave(): Promise<void>;
 }
@@ -80,8 +83,8 @@ export interface Autosave {
 /**
  * Keeps each change in the outbox at once and brings it to the server soon; one request at a time.
  *
- * All saves since the last answer carry the tickets of one chain, so that the server knows a save whose answer was lost for
- * what it is: only what another client wrote is a conflict.
+ * All saves since the last answer carry the tickets of one chain, so that the server knows a save
+ * whose answer was lost for what it is: only what another client wrote is a conflict.
  */
 export function createAutosave(setup: AutosaveSetup): Autosave {
   const { projectId, outbox, onState, pauseMs = 400, retryMs = 1500 } = setup;
@@ -173,7 +176,8 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
     if ((pending as Design | null) === null) onState({ kind: 'saved' });
   }
 
-  // The server has it: an outbox that fails now is no reason to say otherwise. What it still holds is recognised later.
+  // The server has it: an outbox that fails now is no reason to say otherwise. What it still holds
+  // is recognised later.
   const dropQuietly = () => outbox.drop(projectId).catch(() => undefined);
   const keepQuietly = (document: Design) => keep(document).catch(() => undefined);
 

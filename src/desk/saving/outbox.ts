@@ -7,7 +7,10 @@ import type { Samples } from '@/core/measurement/samples';
 /** A document that the server does not have yet. */
 export interface PendingSave {
   readonly baseRevision: number;
-  /** Of the save that was sent last and that may have arrived; kept by older versions of this program it is absent. */
+  /**
+   * Of the save that was sent last and that may have arrived; kept by older versions of this
+   * program it is absent.
+   */
   readonly ticket?: SaveTicket;
   readonly document: Design;
 }
@@ -35,8 +38,9 @@ export interface Outbox {
 const tabLock = (tab: string) => `fair-tab-${tab}`;
 
 /**
- * A name for this tab that survives its reloads. It is held by a lock for as long as the tab lives, so that others see
- * which pending changes still have an owner; a duplicated tab finds the lock taken and gets a name of its own.
+ * A name for this tab that survives its reloads. It is held by a lock for as long as the tab lives,
+ * so that others see which pending changes still have an owner; a duplicated tab finds the lock
+ * taken and gets a name of its own.
  */
 async function claimTab(): Promise<string> {
   const remembered = sessionStorage.getItem('fair-tab');
@@ -61,7 +65,9 @@ async function livingTabs(): Promise<ReadonlySet<string | undefined>> {
   return new Set(held.map((lock) => lock.name));
 }
 
-/** Claimed once for a page: a project that is left and opened again in it finds what it has kept. */
+/**
+ * Claimed once for a page: a project that is left and opened again in it finds what it has kept.
+ */
 let claimed: Promise<string> | null = null;
 
 /** The outbox of this browser, in IndexedDB. */

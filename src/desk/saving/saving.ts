@@ -82,7 +82,10 @@ export function createSaving({
     };
   }
 
-  /** Sends what the server lacks of the measurements; what it refuses is left out, so that all else is saved. */
+  /**
+   * Sends what the server lacks of the measurements; what it refuses is left out, so that all else
+   * is saved.
+   */
   async function prepare(design: Design): Promise<Sendable> {
     const refused: RefusedMeasurement[] = [];
     for (const measurement of design.measurements) {
@@ -160,9 +163,9 @@ export function createSaving({
   }
 
   /**
-   * The page may come from the browser's memory, and an earlier visit may have left changes that it could not save: those are
-   * taken up again. They are in conflict only when somebody else has saved since: a newest state of the chain that the
-   * earlier visit sent is its own.
+   * The page may come from the browser's memory, and an earlier visit may have left changes that it
+   * could not save: those are taken up again. They are in conflict only when somebody else has
+   * saved since: a newest state of the chain that the earlier visit sent is its own.
    */
   async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
     const newest = await world.api.fetchProject(projectId).catch(() => project);

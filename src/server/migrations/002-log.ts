@@ -2,7 +2,10 @@ import { DataTypes, type QueryInterface } from 'sequelize';
 
 export const name = '002-log';
 
-/** Every saved state as a patch to the one before (every so often whole), and the versions that they group into. */
+/**
+ * Every saved state as a patch to the one before (every so often whole), and the versions that they
+ * group into.
+ */
 export async function up(db: QueryInterface): Promise<void> {
   const { sequelize } = db;
   const project = {

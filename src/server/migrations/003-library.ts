@@ -2,7 +2,9 @@ import { DataTypes, type QueryInterface } from 'sequelize';
 
 export const name = '003-library';
 
-/** Drivers kept across projects: each a document with the samples of one driver and nothing else. */
+/**
+ * Drivers kept across projects: each a document with the samples of one driver and nothing else.
+ */
 export async function up(db: QueryInterface): Promise<void> {
   const timestamp = { type: DataTypes.DATE, allowNull: false };
   await db.createTable('library_drivers', {

@@ -2,7 +2,10 @@ import { DataTypes, type QueryInterface } from 'sequelize';
 
 export const name = '005-search-limits';
 
-/** Limits besides the number of parts as they were then: a released migration does not change with the code. */
+/**
+ * Limits besides the number of parts as they were then: a released migration does not change with
+ * the code.
+ */
 const otherLimits = {
   mostWatts: null,
   mostOutlay: null,

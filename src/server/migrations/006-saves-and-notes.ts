@@ -3,8 +3,9 @@ import { DataTypes, type QueryInterface } from 'sequelize';
 export const name = '006-saves-and-notes';
 
 /**
- * Which save a project's newest state came from, so that a client whose answer was lost recognises its own; and the same
- * for what is written about a version, which is checked against its own revision.
+ * Which save a project's newest state came from, so that a client whose answer was lost recognises
+ * its own; and the same for what is written about a version, which is checked against its own
+ * revision.
  */
 export async function up(db: QueryInterface): Promise<void> {
   await db.addColumn('projects', 'save_chain', { type: DataTypes.UUID, allowNull: true });

@@ -284,8 +284,8 @@ function Loudness() {
         stays within ±
         <Quantity
           of="evennessDb"
-          label="Evenness on axis"
-          question="evenness"
+          label="Deviation on axis"
+          question="flatness"
           dimension="decibel"
           min={0.1}
           max={20}

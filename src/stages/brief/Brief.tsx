@@ -6,7 +6,9 @@ import { PromiseTable } from './PromiseTable';
 import { Sheets } from './Sheets';
 import { TargetCard } from './TargetCard';
 
-/** What the speaker must do: sentences with answers in place, and beside them what the answers mean. */
+/**
+ * What the speaker must do: sentences with answers in place, and beside them what the answers mean.
+ */
 export function Brief() {
   return (
     <Layout>

@@ -13,7 +13,10 @@ import { useAnswer } from './useAnswer';
 
 const usualOrder = Object.keys(yieldings) as Yielding[];
 
-/** The answers in the order in which they give way; moved by dragging, by buttons, or by Alt with the arrow keys. */
+/**
+ * The answers in the order in which they give way; moved by dragging, by buttons, or by Alt with
+ * the arrow keys.
+ */
 export function GivesWay() {
   const ranked = useDeskState((state) => state.design.brief.givesWay);
   const answer = useAnswer();

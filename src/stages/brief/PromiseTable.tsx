@@ -14,7 +14,10 @@ import { Choice } from '@/ui/Choice';
 import { Quiet } from '@/ui/sheets';
 import { Card } from './Sheets';
 
-/** All promises: what they follow from, their limits and weights, each adjustable; others may be added by hand. */
+/**
+ * All promises: what they follow from, their limits and weights, each adjustable; others may be
+ * added by hand.
+ */
 export function PromiseTable() {
   const desk = useDesk();
   const judged = useDeskState((state) => state.judged);

@@ -134,7 +134,10 @@ function SheetRow({ driver }: { readonly driver: Driver }) {
   );
 }
 
-/** What a driver bears, as a sentence: which power, by which impedance, behind which filter, and where something strikes. */
+/**
+ * What a driver bears, as a sentence: which power, by which impedance, behind which filter, and
+ * where something strikes.
+ */
 function PowerSentence({ driver }: { readonly driver: Driver }) {
   const desk = useDesk();
   const { id, name, sheet } = driver;

@@ -29,7 +29,10 @@ function freeName(wanted: string, taken: ReadonlySet<string>): string {
   return name;
 }
 
-/** Project files from others, each as a variant of this project: what differs in drivers and answers is shown first. */
+/**
+ * Project files from others, each as a variant of this project: what differs in drivers and answers
+ * is shown first.
+ */
 export function BringVariants({ taken }: { readonly taken: readonly string[] }) {
   const desk = useDesk();
   const chooser = useRef<HTMLInputElement>(null);
@@ -70,7 +73,9 @@ export function BringVariants({ taken }: { readonly taken: readonly string[] }) 
       }
       setGuests(found);
     });
-  /** Saves each as the newest state of a variant of its own, and comes back to what was on the desk. */
+  /**
+   * Saves each as the newest state of a variant of its own, and comes back to what was on the desk.
+   */
   const bring = (take: (mine: Design, theirs: Design) => Design) =>
     attempt(async () => {
       const { design: mine } = desk.store.getState();

@@ -26,8 +26,9 @@ interface ComparisonProps {
 const now = 'now';
 
 /**
- * The chosen version against the present state or any other: curves, parts and answers, promises. The newest version is
- * held against the one before it, every other against the present state, until something else is chosen.
+ * The chosen version against the present state or any other: curves, parts and answers, promises.
+ * The newest version is held against the one before it, every other against the present state,
+ * until something else is chosen.
  */
 export function Comparison({ version, versions, stateAt }: ComparisonProps) {
   const [choice, setChoice] = useState<{ of: number; against: string } | null>(null);

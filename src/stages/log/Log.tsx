@@ -22,7 +22,8 @@ export function Log() {
   const version = versions?.find(({ number }) => number === chosen) ?? versions?.at(0);
   const { reload } = log;
   useEffect(() => {
-    // A version saved without curves at hand, such as the first one, gets its figures when it is looked at.
+    // A version saved without curves at hand, such as the first one, gets its figures when it is
+    // looked at.
     if (!version || version.figures) return;
     void stateAt(version.lastRevision)
       .then(({ prediction, judged }) =>

@@ -13,7 +13,10 @@ interface ProjectRowProps {
   readonly onAct: (action: 'copy' | 'delete') => void;
 }
 
-/** A project with what it is recognised by: its response, its drivers, how its promises are kept, when it was changed. */
+/**
+ * A project with what it is recognised by: its response, its drivers, how its promises are kept,
+ * when it was changed.
+ */
 export function ProjectRow({ project, isBusy, onAct }: ProjectRowProps) {
   const { id, name, drivers, wayCount, partCount, figures, revision, updatedAt } = project;
   return (

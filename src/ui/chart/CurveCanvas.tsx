@@ -15,8 +15,9 @@ interface CurveCanvasProps {
 const printScale = 4;
 
 /**
- * The lines of a chart. On a canvas, since most of the time between a key stroke and its picture went into the raster of
- * paths. Live curves go straight onto it, before React has looked at anything else that changed.
+ * The lines of a chart. On a canvas, since most of the time between a key stroke and its picture
+ * went into the raster of paths. Live curves go straight onto it, before React has looked at
+ * anything else that changed.
  */
 export const CurveCanvas = memo(function CurveCanvas({
   frequencyHz,
@@ -106,7 +107,10 @@ interface KnownColours {
   readonly known: Map<string, string>;
 }
 
-/** A colour as a canvas takes it: variables are known to style sheets only, and asking for their values takes a while. */
+/**
+ * A colour as a canvas takes it: variables are known to style sheets only, and asking for their
+ * values takes a while.
+ */
 function resolved(canvas: HTMLCanvasElement, colour: string, { known }: KnownColours): string {
   const found =
     known.get(colour) ??

@@ -15,7 +15,10 @@ interface CurveOverlayProps {
   readonly size: { readonly width: number; readonly height: number };
 }
 
-/** What lies over the lines of a chart: stretches that were not measured, cursors, names of the curves. */
+/**
+ * What lies over the lines of a chart: stretches that were not measured, cursors, names of the
+ * curves.
+ */
 export function CurveOverlay({
   id,
   plot,

@@ -40,7 +40,10 @@ interface FrequencyChartProps {
   readonly live?: LiveCurves;
   /** Stretches that were not measured: hatched. */
   readonly marks?: readonly ChartMark[];
-  /** Left scale. Of 50 dB a decade is as wide as 25 dB are high, of 100 dB as 50: the proportions of IEC 60263; others have none. */
+  /**
+   * Left scale. Of 50 dB a decade is as wide as 25 dB are high, of 100 dB as 50: the proportions of
+   * IEC 60263; others have none.
+   */
   readonly bottom: number;
   readonly top: number;
   readonly unit: string;
@@ -97,8 +100,8 @@ export function FrequencyChart({
 
   const right = rightAxis ? margin.left : margin.right;
   const plotWidth = Math.max(120, Math.min(widestPlotPx, widthPx - margin.left - right));
-  // Two thirds as high as wide: over three decades 50 dB have the proportion of 25 dB to a decade. A second scale narrows the
-  // plot, not its height, and then they have not.
+  // Two thirds as high as wide: over three decades 50 dB have the proportion of 25 dB to a decade.
+  // A second scale narrows the plot, not its height, and then they have not.
   const plotHeight = Math.round(
     (Math.min(widestPlotPx, widthPx - margin.left - margin.right) / 3) * 2,
   );
@@ -185,7 +188,8 @@ export function FrequencyChart({
         <TakeMenu title={title} unit={unit} shown={shown} />
       </figcaption>
       {widthPx > 0 && (
-        // Handles are beside the cursor's slider, not in it: what is inside a slider is no control to a screen reader.
+        // Handles are beside the cursor's slider, not in it: what is inside a slider is no control
+        // to a screen reader.
         <div style={{ position: 'relative' }}>
           <div
             ref={drawing}
@@ -267,8 +271,8 @@ interface FrameProps {
 }
 
 /**
- * Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for data.
- * It does not change while values move: the lines lie on a canvas over it.
+ * Recharts gives the axes and the grid their scales; two points at the ends keep it from asking for
+ * data. It does not change while values move: the lines lie on a canvas over it.
  */
 const Frame = memo(function Frame({ view, plotWidth, plotHeight, rightAxis }: FrameProps) {
   const ends = [{ hz: view.fromHz }, { hz: view.toHz }];

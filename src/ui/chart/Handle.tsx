@@ -35,7 +35,10 @@ export interface HandleProps {
 const still: HandleMove = { octaves: 0, value: 0, widerBy: 0 };
 const keyStep = { octaves: 1 / 24, value: 0.25, widerBy: 0.1 };
 
-/** A ring on the curve: dragged in two directions, its width by the wheel; all of it by keys as well. */
+/**
+ * A ring on the curve: dragged in two directions, its width by the wheel; all of it by keys as
+ * well.
+ */
 export function Handle({
   handle: { id, label, hz, text },
   left,

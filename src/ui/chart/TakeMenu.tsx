@@ -11,7 +11,10 @@ import { chartPng, chartSvg, curvesCsv } from './takeAway';
 interface TakeMenuProps {
   readonly title: string;
   readonly unit: string;
-  /** What the chart shows when something is taken; a stable function, so that the menu does not change. */
+  /**
+   * What the chart shows when something is taken; a stable function, so that the menu does not
+   * change.
+   */
   readonly shown: () => {
     readonly frequencyHz: Float64Array;
     readonly curves: readonly Curve[];

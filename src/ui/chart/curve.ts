@@ -16,12 +16,18 @@ export interface Curve {
   readonly labelAt?: 'start' | 'end';
 }
 
-/** Curves that change between renders: calls with each newer set, until the returned function is called. */
+/**
+ * Curves that change between renders: calls with each newer set, until the returned function is
+ * called.
+ */
 export type LiveCurves = (draw: (newest: readonly Curve[]) => void) => () => void;
 
 export type Scale = (value: number) => number;
 
-/** Numbers written with at most one decimal; writing them anew for every point would take most of the drawing time. */
+/**
+ * Numbers written with at most one decimal; writing them anew for every point would take most of
+ * the drawing time.
+ */
 const written: string[] = [];
 
 /** Coordinate to a tenth of a pixel. */

@@ -40,8 +40,8 @@ export function createLabelPlacer() {
 }
 
 /**
- * Writes each curve's name beside it, where it lies on no curve and no other name if there is such a place, and near the
- * end where it is looked for.
+ * Writes each curve's name beside it, where it lies on no curve and no other name if there is such
+ * a place, and near the end where it is looked for.
  *
  * @param before places that the names have now: they move only for something better
  */

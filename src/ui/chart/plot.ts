@@ -16,7 +16,10 @@ export interface Plot {
   readonly y: (curve: Pick<Curve, 'axis'>) => Scale;
 }
 
-/** The same scales as those of the frame's axes, without a call into the chart package for each point. */
+/**
+ * The same scales as those of the frame's axes, without a call into the chart package for each
+ * point.
+ */
 export function plotOf(
   view: ChartWindow,
   right: { readonly bottom: number; readonly top: number } | null,

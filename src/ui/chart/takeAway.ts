@@ -20,7 +20,10 @@ export function curvesCsv(
   return [header.join(','), ...rows].join('\n') + '\n';
 }
 
-/** A chart as one drawing: its frame, its lines as paths instead of on a canvas, and what lies over them. */
+/**
+ * A chart as one drawing: its frame, its lines as paths instead of on a canvas, and what lies over
+ * them.
+ */
 export function wholeDrawing(
   chart: HTMLElement,
   {
@@ -55,7 +58,9 @@ export function wholeDrawing(
   return whole;
 }
 
-/** The chart as a stand-alone SVG: colours and font are written out, as the variables stay behind. */
+/**
+ * The chart as a stand-alone SVG: colours and font are written out, as the variables stay behind.
+ */
 export function chartSvg(drawing: SVGSVGElement): string {
   const copy = drawing.cloneNode(true) as SVGSVGElement;
   const style = getComputedStyle(document.documentElement);

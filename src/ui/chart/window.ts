@@ -1,6 +1,6 @@
 /**
- * What a chart shows of the plane. IEC 60263: a decade of frequency is as wide as 25 dB (or 50 dB) is high, so that
- * zooming takes both scales along and a curve can't be flattered by stretching.
+ * What a chart shows of the plane. IEC 60263: a decade of frequency is as wide as 25 dB (or 50 dB)
+ * is high, so that zooming takes both scales along and a curve can't be flattered by stretching.
  */
 export interface ChartWindow {
   readonly fromHz: number;
@@ -53,7 +53,10 @@ const highestOf = (values: Values): number => {
   return highest;
 };
 
-/** Fifty decibels with the curve in their upper part; steps of ten keep the scale still while values move. */
+/**
+ * Fifty decibels with the curve in their upper part; steps of ten keep the scale still while values
+ * move.
+ */
 export function levelScale(levelsDb: Values): { bottom: number; top: number } {
   const highest = highestOf(levelsDb);
   const top = Number.isFinite(highest) ? Math.ceil((highest + 2) / 10) * 10 : 100;

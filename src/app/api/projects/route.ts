@@ -9,7 +9,10 @@ export const dynamic = 'force-dynamic';
 
 export const GET = () => answer(listProjects);
 
-/** Makes a project: from a document, as a copy of another, or the demo, which is opened if it is there already. */
+/**
+ * Makes a project: from a document, as a copy of another, or the demo, which is opened if it is
+ * there already.
+ */
 const creation = z.union([
   z.strictObject({
     document: z.unknown(),

@@ -57,7 +57,10 @@ export function driversTerm(
 ): Term {
   const count = driverIds.length;
   const sheets = driverIds.map((id) => drivers.find((driver) => driver.id === id)!.sheet);
-  /** Squares of what is allowed: volts of each driver, then metres; Infinity where there is no limit. */
+  /**
+   * Squares of what is allowed: volts of each driver, then metres; Infinity where there is no
+   * limit.
+   */
   const allowed = Float64Array.from(values, (_, k) => {
     const sheet = sheets[k % count];
     if (k < count) {

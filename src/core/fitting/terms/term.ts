@@ -48,8 +48,8 @@ export interface Term {
 
 export const decibelsPerNeper = 20 / Math.LN10;
 /**
- * Breaking a limit somewhere counts as much as a deviation on axis this many times as large: a limit is not traded against
- * evenness, it is kept.
+ * Breaking a limit somewhere counts as much as a deviation on axis this many times as large: a
+ * limit is not traded against evenness, it is kept.
  */
 export const limitFactor = 6;
 /** Degrees of phase that weigh like a decibel. */

@@ -10,9 +10,9 @@ import type { Beginning, Outcome, Setting, State, StepKindFacts } from './step';
 import { tails } from './tails';
 
 /**
- * What can be done to a measured response before a design uses it, in the order in which it makes sense; a new kind is a
- * file of its own and a line here. The numbers that were measured never change: a recipe is a list of steps on top of
- * them, each of which can be switched off.
+ * What can be done to a measured response before a design uses it, in the order in which it makes
+ * sense; a new kind is a file of its own and a line here. The numbers that were measured never
+ * change: a recipe is a list of steps on top of them, each of which can be switched off.
  */
 const kinds = { level, gate, splice, bridge: interpolation, tails, phase, delay } as const;
 

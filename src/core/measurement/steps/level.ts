@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { stepBase, stepKind } from './step';
 
-/** Adds decibels: the sensitivity of microphone and amplifier, or the drive that a recording had. */
+/**
+ * Adds decibels: the sensitivity of microphone and amplifier, or the drive that a recording had.
+ */
 export const level = stepKind({
   schema: z.strictObject({
     ...stepBase,

@@ -51,7 +51,10 @@ export const phase = stepKind({
   },
 });
 
-/** Where the driver is in use and nothing was drawn by hand, for the fit of a delay; undefined leaves the choice to it. */
+/**
+ * Where the driver is in use and nothing was drawn by hand, for the fit of a delay; undefined
+ * leaves the choice to it.
+ */
 function measuredBand(hz: Float64Array, levelDb: Float64Array, marks: readonly Mark[]) {
   const tails = marks.filter(({ isTail }) => isTail);
   if (tails.length < 2) return undefined;

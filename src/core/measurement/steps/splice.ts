@@ -10,7 +10,10 @@ import { stepBase, stepKind } from './step';
 const usualRadiusMm = 100;
 const usualJoinHz = 300;
 
-/** Match of near and far field, both absolute, beyond which something is not as stated, dB (common practice). */
+/**
+ * Match of near and far field, both absolute, beyond which something is not as stated, dB (common
+ * practice).
+ */
 const mostMatchDb = 1.5;
 
 /** Puts a near field in the place of the low end: of the cone, and of the port if there is one. */

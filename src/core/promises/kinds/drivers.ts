@@ -3,7 +3,10 @@ import { driveOf, excursionCrestFactor } from '@/core/document/programme';
 import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/prediction/strain';
 import { ofPrediction, type Found, type KindFacts } from './kind';
 
-/** The driver that comes nearest to a limit, as the limit over what it bears; null where no driver has both. */
+/**
+ * The driver that comes nearest to a limit, as the limit over what it bears; null where no driver
+ * has both.
+ */
 function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | null {
   const excesses = loads.flatMap((load) => excessOf(load)[of] ?? []);
   return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };

@@ -7,7 +7,10 @@ import { ofPrediction, type Found, type KindFacts } from './kind';
 const needsNetwork: Found = { needs: 'a network with drivers' };
 const ohm = (value: number) => formatQuantity(value, 'ohm');
 
-/** Output resistance from which on an amplifier has valves or no feedback, and no class-B devices to fear for (common practice). */
+/**
+ * Output resistance from which on an amplifier has valves or no feedback, and no class-B devices to
+ * fear for (common practice).
+ */
 const classBOhms = 0.5;
 
 export const lowestImpedance: KindFacts = {

@@ -11,7 +11,10 @@ import { Quiet, tableLook } from '@/ui/sheets';
 const nobody = 'nobody';
 const onAxis = 'none';
 
-/** Responses round a driver: plane and angle as the file names told them, to be corrected, and whose they are. */
+/**
+ * Responses round a driver: plane and angle as the file names told them, to be corrected, and whose
+ * they are.
+ */
 export function AngleTable({ onShow }: { readonly onShow: (id: string) => void }) {
   const desk = useDesk();
   const measurements = useDeskState((state) => state.design.measurements);

@@ -14,8 +14,9 @@ import { Landscape } from './Landscape';
 import { findDepth, tailsFor, type DepthAnswer, type Slopes } from './depth';
 
 /**
- * How much deeper one driver lies than another, from three measurements with nothing moved. Where the timing of the
- * responses already tells it, both answers are side by side, and the position is not counted a second time.
+ * How much deeper one driver lies than another, from three measurements with nothing moved. Where
+ * the timing of the responses already tells it, both answers are side by side, and the position is
+ * not counted a second time.
  */
 export function DepthSheet() {
   const desk = useDesk();

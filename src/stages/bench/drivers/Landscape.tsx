@@ -10,7 +10,10 @@ import {
 } from 'recharts';
 import type { DepthOffset } from '@/core/measurement/depthOffset';
 
-/** How badly the sum is met for each offset tried: one deep valley is a sure answer, several are not. */
+/**
+ * How badly the sum is met for each offset tried: one deep valley is a sure answer, several are
+ * not.
+ */
 export function Landscape({ found }: { readonly found: DepthOffset }) {
   const tick = { fontSize: 10, fill: 'var(--quiet)' };
   const axis = { tickLine: false, tick, axisLine: { stroke: 'var(--rule)' } } as const;

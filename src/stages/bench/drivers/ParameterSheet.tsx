@@ -17,7 +17,10 @@ import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
 import { fitParameters, sheetOf, type FittedDriver } from './fitParameters';
 
-/** Thiele–Small and voice-coil parameters of a driver, fitted to its impedances and held against its data sheet. */
+/**
+ * Thiele–Small and voice-coil parameters of a driver, fitted to its impedances and held against its
+ * data sheet.
+ */
 export function ParameterSheet() {
   const drivers = useDeskState((state) => state.design.drivers);
   const [chosenId, setChosenId] = useState<string | null>(null);

@@ -13,7 +13,9 @@ export interface Slopes {
   readonly isStated: boolean;
 }
 
-/** Slopes of a driver outside its data: those that its tails state, else those of the outer octaves. */
+/**
+ * Slopes of a driver outside its data: those that its tails state, else those of the outer octaves.
+ */
 export function tailsFor(desk: Desk, { responseId }: Driver): Slopes {
   const { measurements } = desk.store.getState().design;
   const tails = measurements
@@ -23,8 +25,9 @@ export function tailsFor(desk: Desk, { responseId }: Driver): Slopes {
     return { below: tails.belowDbPerOctave, above: tails.aboveDbPerOctave, isStated: true };
   const samples = responseId === null ? undefined : desk.samples(responseId);
   if (!samples) return { below: 12, above: -12, isStated: false };
-  // Below its resonance a driver falls by the second order at least; above, break-up and coil come to about that, and the doubt
-  // of a whole order covers a coil alone, which makes 3 to 6 dB per octave (common practice).
+  // Below its resonance a driver falls by the second order at least; above, break-up and coil come
+  // to about that, and the doubt of a whole order covers a coil alone, which makes 3 to 6 dB per
+  // octave (common practice).
   const slope = (end: 'below' | 'above') =>
     6 * Math.round(endSlope(samples.frequencyHz, samples.magnitude, end) / 6);
   return {

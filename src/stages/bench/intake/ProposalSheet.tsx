@@ -28,7 +28,10 @@ interface ProposalSheetProps {
   readonly onDone: () => void;
 }
 
-/** Many files at once: whose each seems to be, to be corrected in one table and taken over as one step. */
+/**
+ * Many files at once: whose each seems to be, to be corrected in one table and taken over as one
+ * step.
+ */
 export function ProposalSheet({ read, onDone }: ProposalSheetProps) {
   const proposal = useProposal(read, onDone);
   const { rows, drivers, timing, takeOver } = proposal;

@@ -16,8 +16,9 @@ interface Refusal {
 const isPassedOver = (file: File) => file.name.startsWith('.') || file.size === 0;
 
 /**
- * Reads measurement files one after the other in a worker, as one step of the design. A WAV file whose name says that it is
- * the sweep is kept for the recordings that come with it or after it. Reading can be stopped; what was read stays.
+ * Reads measurement files one after the other in a worker, as one step of the design. A WAV file
+ * whose name says that it is the sweep is kept for the recordings that come with it or after it.
+ * Reading can be stopped; what was read stays.
  */
 export function useIntake(onRead: (measurement: Measurement) => void) {
   const desk = useDesk();

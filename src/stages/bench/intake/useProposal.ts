@@ -29,7 +29,10 @@ export interface ProposalRow {
   readonly said: Said;
 }
 
-/** The proposal for files that were read, what the user changes in it, and the one step that takes it over. */
+/**
+ * The proposal for files that were read, what the user changes in it, and the one step that takes
+ * it over.
+ */
 export function useProposal({ imported, paths }: ReadFiles, onDone: () => void) {
   const desk = useDesk();
   const [existing] = useState(() => desk.store.getState().design.drivers);

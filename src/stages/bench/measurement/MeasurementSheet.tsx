@@ -20,7 +20,10 @@ import { useExamination } from './useExamination';
 
 const newDriver = 'new-driver';
 
-/** One measurement: its curves, what looks wrong with it, what is done to it, where the microphone stood, its table. */
+/**
+ * One measurement: its curves, what looks wrong with it, what is done to it, where the microphone
+ * stood, its table.
+ */
 export function MeasurementSheet({ measurement }: { readonly measurement: Measurement }) {
   const desk = useDesk();
   const { id, name, kind, origin } = measurement;

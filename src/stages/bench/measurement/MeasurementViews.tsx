@@ -46,7 +46,10 @@ interface MeasurementViewsProps {
   readonly examination: Examination | null;
 }
 
-/** Curves of one measurement: as it was measured and as its steps leave it, in frequency and in time. */
+/**
+ * Curves of one measurement: as it was measured and as its steps leave it, in frequency and in
+ * time.
+ */
 export function MeasurementViews({ measurement, samples, examination }: MeasurementViewsProps) {
   const [view, setView] = useState<View>('level');
   const [width, setWidth] = useState<Width>('none');

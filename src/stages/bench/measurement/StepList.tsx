@@ -24,7 +24,10 @@ interface StepListProps {
   readonly examination: Examination | null;
 }
 
-/** What is done to a response before the design uses it: steps that can be changed, moved, switched off and copied. */
+/**
+ * What is done to a response before the design uses it: steps that can be changed, moved, switched
+ * off and copied.
+ */
 export function StepList({ measurement, examination }: StepListProps) {
   const desk = useDesk();
   const { id, name, recipe } = measurement;

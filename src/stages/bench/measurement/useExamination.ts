@@ -5,7 +5,10 @@ import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { useWorkbenchAnswer, type Question } from '@/desk/useWorkbenchAnswer';
 
-/** How a measurement looks after its recipe, worked out beside the page; the last answer stays while the next is made. */
+/**
+ * How a measurement looks after its recipe, worked out beside the page; the last answer stays while
+ * the next is made.
+ */
 export function useExamination(measurement: Measurement): Examination | null {
   const desk = useDesk();
   const isLoaded = useDeskState((state) => state.loaded.has(measurement.id));

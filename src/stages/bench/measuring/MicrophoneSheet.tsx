@@ -23,7 +23,10 @@ interface Setup {
   readonly distanceMm: number;
   readonly degrees: number;
   readonly volts: number;
-  /** Level that a sine at full scale of the microphone's input has, dB re 20 µPa; null while unknown. */
+  /**
+   * Level that a sine at full scale of the microphone's input has, dB re 20 µPa; null while
+   * unknown.
+   */
   readonly fullScaleDb: number | null;
 }
 

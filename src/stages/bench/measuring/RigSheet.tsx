@@ -43,8 +43,8 @@ const driverOf = (choice: DriverChoice, seed: number): RigDriver =>
 const sweepMs = 1950;
 
 /**
- * A stand-in for amplifier, microphone and room: hidden drivers, honest faults, files as an outside program would write
- * them. Everything from it says so.
+ * A stand-in for amplifier, microphone and room: hidden drivers, honest faults, files as an outside
+ * program would write them. Everything from it says so.
  */
 export function RigSheet({ intake }: { readonly intake: Intake }) {
   const [setup, setSetup] = useState(first);

@@ -12,7 +12,8 @@ export interface SoundDevice {
   readonly channelCount: number;
   readonly inputs: readonly SoundInput[];
   /**
-   * Plays a signal on every output channel and records meanwhile, from the moment at which it begins.
+   * Plays a signal on every output channel and records meanwhile, from the moment at which it
+   * begins.
    *
    * @param onProgress share that has been recorded, 0 to 1
    * @throws DOMException `AbortError` when stopped; playing stops at once

@@ -14,7 +14,9 @@ export function keepCopy(contents: RailContents): void {
   sessionStorage.setItem(key, JSON.stringify(contents));
 }
 
-/** What was copied last; null for nothing, or for something that this version does not understand. */
+/**
+ * What was copied last; null for nothing, or for something that this version does not understand.
+ */
 export function keptCopy(): RailContents | null {
   const text = sessionStorage.getItem(key);
   if (text === null) return null;

@@ -58,11 +58,15 @@ const findOnRail = ({ ways }: Design, id: string) => {
   return way ? { way, index, part: way.parts[index] } : null;
 };
 
-/** Whether a part is connected to a way that mirrors another: a change to it is one to its original. */
+/**
+ * Whether a part is connected to a way that mirrors another: a change to it is one to its original.
+ */
 const isMirrored = (design: Design, id: string): boolean =>
   findOnRail(design, id)?.way.mirrorOf !== undefined;
 
-/** Looks for about a second: a drawing that was not there before needs a moment to know its width. */
+/**
+ * Looks for about a second: a drawing that was not there before needs a moment to know its width.
+ */
 const focusTries = 60;
 
 /** What shall have the focus; of several wishes only the last counts. */
@@ -291,7 +295,10 @@ export function createEdits(desk: Desk) {
       focusSoon(ways[0].id);
     },
 
-    /** A part between two places: over the chosen part, from the chosen gap to the end, over a whole way. */
+    /**
+     * A part between two places: over the chosen part, from the chosen gap to the end, over a whole
+     * way.
+     */
     addBridge(selection: Selection) {
       const design = current();
       const ends = bridgeEnds(design, selection);
@@ -302,7 +309,10 @@ export function createEdits(desk: Desk) {
       focusSoon(part.id);
     },
 
-    /** Another driver at the end of a way: the same model beside the last, which gets a place of its own. */
+    /**
+     * Another driver at the end of a way: the same model beside the last, which gets a place of its
+     * own.
+     */
     addTwin(way: Way) {
       const { drivers } = current();
       const last = way.ends.at(-1);
@@ -312,7 +322,8 @@ export function createEdits(desk: Desk) {
         ...model,
         id: newId('driver'),
         name: `${model.name} ${way.ends.length + 1}`,
-        // Beside each other they would be at the same place; below is where a second one usually goes.
+        // Beside each other they would be at the same place; below is where a second one usually
+        // goes.
         position: { ...model.position, yMm: model.position.yMm - twinBelowMm },
       };
       const twinKey = `twin ${twin.id}`;
@@ -346,7 +357,10 @@ export function createEdits(desk: Desk) {
       if (contents) keepCopy({ parts: contents.parts, groups: contents.groups });
     },
 
-    /** Puts what was taken along after the chosen part, into the gap, or in the place of the way's filter. */
+    /**
+     * Puts what was taken along after the chosen part, into the gap, or in the place of the way's
+     * filter.
+     */
     paste(selection: Selection) {
       const taken = keptCopy();
       if (!taken) return;
@@ -389,7 +403,10 @@ export function createEdits(desk: Desk) {
   }
 }
 
-/** Between the middles of two like drivers that are added one after the other, until they are placed. */
+/**
+ * Between the middles of two like drivers that are added one after the other, until they are
+ * placed.
+ */
 const twinBelowMm = 200;
 
 /** Index behind the position of a rail at which a part stands. */

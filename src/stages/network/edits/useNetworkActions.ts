@@ -181,7 +181,8 @@ export function useNetworkActions(): void {
   }, [desk, edits, selection, isPart]);
   useRegisterActions(actions);
 
-  // The key is pressed through the action above; letting it go, or leaving the window, puts the part back.
+  // The key is pressed through the action above; letting it go, or leaving the window, puts the
+  // part back.
   useEffect(() => {
     const release = (event: KeyboardEvent) => event.key.toLowerCase() === 'b' && desk.bypass(null);
     const leave = () => desk.bypass(null);

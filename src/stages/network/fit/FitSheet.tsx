@@ -20,7 +20,9 @@ import { useSheetChoices } from './sheetChoices';
 import { StockChoices } from './StockChoices';
 import { useFit, type FitWork } from './useFit';
 
-/** Lets the computer find values: which parts it may move, what it works toward, what came of it. */
+/**
+ * Lets the computer find values: which parts it may move, what it works toward, what came of it.
+ */
 export function FitSheet() {
   const desk = useDesk();
   const design = useDeskState((state) => state.design);

@@ -17,7 +17,9 @@ interface SheetChoices extends Choices {
   readonly set: (choices: Partial<Choices>) => void;
 }
 
-/** What one sets once for all designs, kept in this browser: shop and shelf are the same for each. */
+/**
+ * What one sets once for all designs, kept in this browser: shop and shelf are the same for each.
+ */
 export const useSheetChoices = create<SheetChoices>()(
   persist(
     (set) => ({ series: usualSeries, limits: limitedTo(12), set: (choices) => set(choices) }),

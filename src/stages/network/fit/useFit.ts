@@ -25,7 +25,10 @@ export interface FitWork {
   readonly after: readonly JudgedPromise[];
 }
 
-/** Runs fits on the open design: the best so far lies on the desk at once, and all of it is one step to undo. */
+/**
+ * Runs fits on the open design: the best so far lies on the desk at once, and all of it is one step
+ * to undo.
+ */
 export function useFit() {
   const desk = useDesk();
   const [progress, setProgress] = useState<number | null>(null);

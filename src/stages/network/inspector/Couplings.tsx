@@ -7,7 +7,10 @@ import { partsOf } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
 
-/** What a coil that is first coupled begins with: two coils of like size, flat beside each other (common practice). */
+/**
+ * What a coil that is first coupled begins with: two coils of like size, flat beside each other
+ * (common practice).
+ */
 const usualCoefficient = 0.03;
 
 interface CouplingsProps {

@@ -10,7 +10,10 @@ import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { Note, Quiet } from '@/ui/sheets';
 
 /** How long the hand must rest before a part is looked into. */
-/** Heat from which on a part is hot to the touch, W: 2 W in one of 5 W already pass 100 °C (makers' derating curves). */
+/**
+ * Heat from which on a part is hot to the touch, W: 2 W in one of 5 W already pass 100 °C (makers'
+ * derating curves).
+ */
 const warmWatts = 1;
 
 /** What the chosen part does, what it stands, and what happens when it fails. */

@@ -29,7 +29,10 @@ import { WayInspector } from './WayInspector';
 import { focusSoon } from '@/stages/network/edits/networkEdits';
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
-/** What is known about the chosen thing, and how to change it; without a choice, the amplifier and the seat. */
+/**
+ * What is known about the chosen thing, and how to change it; without a choice, the amplifier and
+ * the seat.
+ */
 export function Inspector() {
   const selection = useDeskState((state) => state.selection);
   const ways = useDeskState((state) => state.design.ways);
@@ -42,7 +45,9 @@ export function Inspector() {
   const wayId =
     selection?.kind === 'way' ? selection.id : selection?.kind === 'gap' ? selection.wayId : null;
   const way = ways.find(({ id }) => id === wayId);
-  /** From a value back to what it belongs to. A field that holds a draft keeps the key for itself. */
+  /**
+   * From a value back to what it belongs to. A field that holds a draft keeps the key for itself.
+   */
   const backToChosen = (event: KeyboardEvent) => {
     const target = partId ?? wayId;
     if (event.key !== 'Escape' || event.defaultPrevented || target === null) return;
@@ -305,7 +310,10 @@ const kindOptions = kindsOfParts.map((kind) => ({
   text: partKinds[kind].word,
 }));
 
-/** The state of the whole: broken promises with what moves them, the heaviest first, and the figures of the sum. */
+/**
+ * The state of the whole: broken promises with what moves them, the heaviest first, and the figures
+ * of the sum.
+ */
 function LoadNote() {
   const lowest = useDeskState((state) => shownOf(state).prediction?.summary.lowestImpedance);
   const onAxis = useDeskState((state) => shownOf(state).prediction?.summary.onAxis);

@@ -44,8 +44,8 @@ const loads = [
 ] as const;
 
 /**
- * Where a way is likely to cross to its neighbour: below the highest way a low pass, for the highest itself a high pass, half
- * way between the middles of what their drivers radiate.
+ * Where a way is likely to cross to its neighbour: below the highest way a low pass, for the
+ * highest itself a high pass, half way between the middles of what their drivers radiate.
  */
 function likelyCrossing(
   desk: Desk,
@@ -160,9 +160,9 @@ export function StartingPoints({ way }: { readonly way: Way }) {
         . <TextButton onPress={putFilter}>Put the slope on the rail</TextButton>
       </li>
       <li data-entries>
-        A pad of{' '}
+        An L-pad of{' '}
         <QuantityBlank
-          label="decibels of the pad"
+          label="decibels of the L-pad"
           value={padDb}
           dimension="decibel"
           min={0.1}
@@ -171,20 +171,20 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           onChange={(next) => next !== null && setPadDb(next)}
         />
         .{' '}
-        <TextButton onPress={() => put(levelPad(padDb, ohms(hz)), 'level pad', false)}>
-          Put the pad before the driver
+        <TextButton onPress={() => put(levelPad(padDb, ohms(hz)), 'L-pad', false)}>
+          Put the L-pad before the driver
         </TextButton>
       </li>
       <li data-entries>
-        A correction of the impedance above {Math.round(hz / 4)} Hz.{' '}
+        A Zobel network against the rise of the impedance above {Math.round(hz / 4)} Hz.{' '}
         <TextButton
-          onPress={() => put(impedanceCorrection(load(), hz / 4), 'impedance correction', false)}
+          onPress={() => put(impedanceCorrection(load(), hz / 4), 'Zobel network', false)}
         >
-          Put the correction across the driver
+          Put the Zobel network across the driver
         </TextButton>
       </li>
       <li data-entries>
-        A baffle step of{' '}
+        Baffle-step compensation of{' '}
         <QuantityBlank
           label="decibels of the baffle step"
           value={step.db}

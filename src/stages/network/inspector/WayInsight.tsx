@@ -20,7 +20,10 @@ import { lengthScale } from '@/ui/chart/window';
 import { Arithmetic } from '@/ui/Arithmetic';
 import { Note, Quiet } from '@/ui/sheets';
 
-/** What a way's filter does apart from its driver, how it follows its own slopes, what its drivers have to take. */
+/**
+ * What a way's filter does apart from its driver, how it follows its own slopes, what its drivers
+ * have to take.
+ */
 export function WayInsight({ way }: { readonly way: Way }) {
   const prediction = useDeskState((state) => shownOf(state).prediction);
   const volts = useDeskState((state) => shownOf(state).design.amplifier.volts);
@@ -146,7 +149,10 @@ function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
   );
 }
 
-/** What a way's drivers have to bear with the amplifier driven as the brief says, and how far they move for a sine. */
+/**
+ * What a way's drivers have to bear with the amplifier driven as the brief says, and how far they
+ * move for a sine.
+ */
 function Loads({ wayId }: { readonly wayId: WayId }) {
   const design = useDeskState((state) => shownOf(state).design);
   const prediction = useDeskState((state) => shownOf(state).prediction);

@@ -33,7 +33,10 @@ interface GapMenuProps {
   readonly top: number;
 }
 
-/** A place on a rail where a part can be added. Plain props, so that it does not change while values move. */
+/**
+ * A place on a rail where a part can be added. Plain props, so that it does not change while values
+ * move.
+ */
 export const GapMenu = memo(function GapMenu({
   wayId,
   wayName,

@@ -16,7 +16,10 @@ import {
 /** What of a design the drawing shows. */
 type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
 
-/** Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what is connected to the rails. */
+/**
+ * Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what is
+ * connected to the rails.
+ */
 interface RailLayout {
   readonly widthPx: number;
   readonly heightPx: number;
@@ -229,7 +232,8 @@ export function layOutRails(design: Drawable, roomPx: number): RailLayout {
     const laneY = laneTops[lane] + aboveRailPx - 6 + bridgeLanePx * usedLanes[lane]++;
     const ends = [pointOf(bridge.a, lane), pointOf(bridge.b, lane)];
     const [left, right] = ends.sort((one, other) => one.x - other.x);
-    // Places above each other leave no room between them: the part is beside, and its wire comes back.
+    // Places above each other leave no room between them: the part is beside, and its wire comes
+    // back.
     const farX = Math.max(right.x, left.x + cellPx);
     const x = (left.x + farX) / 2;
     const back =

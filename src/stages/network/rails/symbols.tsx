@@ -1,8 +1,8 @@
 import type { PartKind } from '@/core/document/schema';
 
 /**
- * Symbols of IEC 60617, lying along x around the origin, with leads of wire up to ±22: resistor (04-01-01, a rectangle),
- * inductor (04-03-01, half circles), capacitor (04-02-01, two plates).
+ * Symbols of IEC 60617, lying along x around the origin, with leads of wire up to ±22: resistor
+ * (04-01-01, a rectangle), inductor (04-03-01, half circles), capacitor (04-02-01, two plates).
  */
 export function PartSymbol({ kind }: { readonly kind: PartKind }) {
   switch (kind) {
@@ -34,7 +34,10 @@ export function PartSymbol({ kind }: { readonly kind: PartKind }) {
   }
 }
 
-/** Loudspeaker (IEC 60617 09-09-01): a body with its horn to the right; the terminal is at the origin. */
+/**
+ * Loudspeaker (IEC 60617 09-09-01): a body with its horn to the right; the terminal is at the
+ * origin.
+ */
 export function LoudspeakerSymbol({ hasLead }: { readonly hasLead: boolean }) {
   return (
     <g fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round">

@@ -207,7 +207,7 @@ function whyThis(network: FoundNetwork, all: readonly FoundNetwork[]): string {
   const parts = (more: number) => `${more} part${more === 1 ? '' : 's'}`;
   return [
     simpler
-      ? `Its ${parts(partCount - simpler.partCount)} over the best simpler one ${simpler.cost > network.cost ? `bring ${error(simpler)} to ${error(network)}` : `buy load or calm, not evenness (${error(simpler)} there)`}.`
+      ? `Its ${parts(partCount - simpler.partCount)} over the best simpler one ${simpler.cost > network.cost ? `bring ${error(simpler)} to ${error(network)}` : `improve load or sensitivity, not the response (${error(simpler)} there)`}.`
       : 'No simpler one was found.',
     richer
       ? `${parts(richer.partCount - partCount)} more would give ${error(richer)}.`

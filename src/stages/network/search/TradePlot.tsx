@@ -11,7 +11,10 @@ interface TradePlotProps {
 
 const size = { width: 288, height: 150, left: 34, right: 8, top: 8, bottom: 30 };
 
-/** Every network as a point: parts across, error up. The table below says the same and takes the keys. */
+/**
+ * Every network as a point: parts across, error up. The table below says the same and takes the
+ * keys.
+ */
 export function TradePlot({ networks, shownIndex, onShow }: TradePlotProps) {
   const counts = networks.map(({ partCount }) => partCount);
   const [least, most] = [Math.min(...counts), Math.max(...counts)];

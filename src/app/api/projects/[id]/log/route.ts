@@ -12,8 +12,8 @@ interface Context {
 const page = z.coerce.number().int().min(0).max(1e9).catch(0);
 
 /**
- * The versions of a project; with `?documents&after=N`, a page of those after version N with what changed in each, for a
- * project file.
+ * The versions of a project; with `?documents&after=N`, a page of those after version N with what
+ * changed in each, for a project file.
  */
 export const GET = (request: Request, { params }: Context) =>
   answer(async () => {

@@ -30,8 +30,8 @@ const change = z.union([
 ]);
 
 /**
- * Names a version, or writes its note and impressions: 409 with the newest state when that is not the one which the change
- * was made from. Or gives it the figures that it lacks.
+ * Names a version, or writes its note and impressions: 409 with the newest state when that is not
+ * the one which the change was made from. Or gives it the figures that it lacks.
  */
 export const PATCH = (request: Request, context: Context) =>
   answer(async () => {
