@@ -258,7 +258,7 @@ function Loudness() {
   const decibel = { dimension: 'decibel', stepBy: 1 } as const;
   const hertz = { dimension: 'hertz', min: 5, max: 500, stepBy: 1 } as const;
   return (
-    <Question title="How loud, low and even">
+    <Question title="How loud, how low, how flat">
       <Sentence>
         At the farthest seat it plays at{' '}
         <Quantity

@@ -29,7 +29,7 @@ export function MicrophoneSentence({
   return (
     <Sentence aria-label="Microphone">
       <Choice
-        label="The microphone stood"
+        label="Microphone position"
         options={[
           { id: 'design-axis', text: 'on the design axis' },
           { id: 'own-axis', text: 'on this driver’s axis' },
