@@ -1,5 +1,5 @@
 import type { PartId } from '@/core/fields';
-import { partLoss, partValue } from '@/core/document/partKinds';
+import { partKinds, partLoss, partValue } from '@/core/document/partKinds';
 import { makeElement } from '@/core/network/immittance';
 import type { Coupling, Element, Netlist } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
@@ -153,4 +153,9 @@ function addBranch(elements: Element[], branch: Branch, a: string, b: string): v
 }
 
 const partElement = (part: Part, a: string, b: string): Element =>
-  makeElement({ name: part.name, a, b }, part.kind, partValue(part), partLoss(part));
+  makeElement(
+    { name: part.name, a, b },
+    partKinds[part.kind].element,
+    partValue(part),
+    partLoss(part),
+  );

@@ -1,3 +1,4 @@
+import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatQuantity, type Dimension } from '@/core/units/quantity';
 import type { Part, PartKind } from './schema';
 
@@ -10,6 +11,12 @@ interface PartKindFacts {
   /** Letter of the reference designation (IEC 81346-2 practice for these three). */
   readonly letter: string;
   readonly dimension: Dimension;
+  /** What it is in a netlist; a kind with a law of its own has one in `network/immittance.ts`. */
+  readonly element: 'resistor' | 'coil' | 'capacitor';
+  /** Series of IEC 60063 in which it is sold. */
+  readonly series: PreferredSeries;
+  /** What one costs besides what follows its value (common practice, no source). */
+  readonly price: number;
   /**
    * Exponent by which its series resistance follows its value; null for what has none, see {@link
    * lossExponent}.
@@ -36,6 +43,9 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     word: 'resistor',
     letter: 'R',
     dimension: 'ohm',
+    element: 'resistor',
+    series: 'E24',
+    price: 1.5,
     lossExponent: null,
     first: { value: 4.7, seriesOhms: 0 },
     usual: [0.05, 1000],
@@ -46,6 +56,9 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     word: 'coil',
     letter: 'L',
     dimension: 'henry',
+    element: 'coil',
+    series: 'E12',
+    price: 3,
     lossExponent: 0.6,
     first: { value: 0.47e-3, seriesOhms: 0.3 },
     usual: [10e-6, 50e-3],
@@ -56,6 +69,9 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     word: 'capacitor',
     letter: 'C',
     dimension: 'farad',
+    element: 'capacitor',
+    series: 'E12',
+    price: 1,
     lossExponent: -1,
     first: { value: 10e-6, seriesOhms: 0 },
     usual: [47e-9, 2e-3],
@@ -66,6 +82,10 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
 
 /** The kinds, in the order in which they are offered. */
 export const kindsOfParts = Object.keys(partKinds) as PartKind[];
+
+/** The same for every kind of part. */
+export const forEveryKind = <T>(of: (kind: PartKind) => T): Readonly<Record<PartKind, T>> =>
+  Object.fromEntries(kindsOfParts.map((kind) => [kind, of(kind)])) as Record<PartKind, T>;
 
 type LossyPart = Extract<Part, { seriesOhms: number }>;
 

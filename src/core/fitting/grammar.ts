@@ -7,7 +7,6 @@ import {
   type Driver,
   type Group,
   type Part,
-  type PartKind,
   type Way,
 } from '@/core/document/schema';
 
@@ -76,7 +75,7 @@ export const partCountOf = ({ ways }: NetworkRecipe): number =>
   );
 
 /** How many of each kind a recipe takes. */
-export function partKindsOf({ ways }: NetworkRecipe): Readonly<Record<PartKind, number>> {
+export function partKindsOf({ ways }: NetworkRecipe) {
   const counts = { resistor: 0, coil: 0, capacitor: 0 };
   for (const way of ways) {
     // A low pass begins with its coil, a high pass with its capacitor.

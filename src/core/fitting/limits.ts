@@ -1,17 +1,14 @@
 import { z } from 'zod';
+import { forEveryKind, partKinds } from '@/core/document/partKinds';
 import { positive } from '@/core/fields';
 
 const price = z.number().min(0).max(1e5);
 
 /** What parts cost, in the currency of the brief. */
 const ratesSchema = z.strictObject({
-  /** Any resistor. */
-  resistor: price,
-  /** A coil besides its copper, and its copper. */
-  coil: price,
+  /** A part of each kind, besides what follows its value: copper, and microfarads. */
+  ...forEveryKind(() => price),
   copperPerKg: price,
-  /** A capacitor besides its capacitance, and each microfarad. */
-  capacitor: price,
   perMicrofarad: price,
 });
 
@@ -42,7 +39,7 @@ export type SearchLimits = z.infer<typeof searchLimitsSchema>;
 export const noPartLimits: PartLimits = {
   mostWatts: null,
   mostOutlay: null,
-  rates: { resistor: 1.5, coil: 3, copperPerKg: 25, capacitor: 1, perMicrofarad: 0.5 },
+  rates: { ...forEveryKind((kind) => partKinds[kind].price), copperPerKg: 25, perMicrofarad: 0.5 },
 };
 
 /** Limits of a search that knows only how many parts there may be. */

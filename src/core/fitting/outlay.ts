@@ -21,8 +21,8 @@ export function copperKg(henries: number, seriesOhms: number): number {
 
 /** Part of the cost of a part that follows its value. */
 function valueCost(part: Part, rates: PriceRates): number {
-  if (part.kind === 'resistor') return 0;
   if (part.kind === 'capacitor') return rates.perMicrofarad * part.farads * 1e6;
+  if (part.kind !== 'coil') return 0;
   const share = part.core === 'magnetic' ? magneticShare : 1;
   return rates.copperPerKg * share * copperKg(part.henries, part.seriesOhms);
 }

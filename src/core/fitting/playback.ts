@@ -1,4 +1,4 @@
-import { followedLoss, lossExponent, partValue } from '@/core/document/partKinds';
+import { followedLoss, lossExponent, partValue, partKinds } from '@/core/document/partKinds';
 import { makeElement } from '@/core/network/immittance';
 import { gradientSolverFor, solvableOf } from '@/core/prediction/solvable';
 import { windowSpectra } from '@/core/prediction/offAxisInputs';
@@ -212,7 +212,12 @@ export function createPlayback(
         const value = Math.exp(logValues[v]) * ratio;
         const e = places.get(part.name)!;
         const seriesOhms = followedLoss(part, value / partValue(part));
-        current.elements[e] = makeElement(netlist.elements[e], part.kind, value, seriesOhms);
+        current.elements[e] = makeElement(
+          netlist.elements[e],
+          partKinds[part.kind].element,
+          value,
+          seriesOhms,
+        );
         lossSlopes[w] = lossExponent(part) * seriesOhms;
         w++;
       }

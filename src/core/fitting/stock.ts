@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { forEveryKind, partKinds } from '@/core/document/partKinds';
 import { positive } from '@/core/fields';
 import { mantissas, stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 
@@ -16,21 +17,13 @@ const stockSchema = z.union([
 ]);
 
 /** Values that one can have, by kind. */
-export const buyableSchema = z.strictObject({
-  resistor: stockSchema,
-  coil: stockSchema,
-  capacitor: stockSchema,
-});
+export const buyableSchema = z.strictObject(forEveryKind(() => stockSchema));
 
 export type Stock = z.infer<typeof stockSchema>;
 export type Buyable = z.infer<typeof buyableSchema>;
 
-/** IEC 60063. */
-export const usualSeries = {
-  resistor: 'E24',
-  coil: 'E12',
-  capacitor: 'E12',
-} as const satisfies Buyable;
+/** Series in which parts are sold. */
+export const usualSeries = forEveryKind((kind) => partKinds[kind].series) satisfies Buyable;
 
 /** The smaller of two parts is at least this share of the larger: less is within its tolerance. */
 const leastShare = 0.04;
