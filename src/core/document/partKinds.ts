@@ -15,6 +15,10 @@ interface PartKindFacts {
   readonly element: 'resistor' | 'coil' | 'capacitor';
   /** Series of IEC 60063 in which it is sold. */
   readonly series: PreferredSeries;
+  /** Steps in which one's value can be made: turns off a coil, ends of wire, small capacitors. */
+  readonly step: number;
+  /** Values that a shelf of one's own begins with. */
+  readonly owned: readonly number[];
   /** What one costs besides what follows its value (common practice, no source). */
   readonly price: number;
   /**
@@ -45,6 +49,8 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     dimension: 'ohm',
     element: 'resistor',
     series: 'E24',
+    step: 0.1,
+    owned: [1, 2.2, 4.7, 10],
     price: 1.5,
     lossExponent: null,
     first: { value: 4.7, seriesOhms: 0 },
@@ -58,6 +64,8 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     dimension: 'henry',
     element: 'coil',
     series: 'E12',
+    step: 0.05e-3,
+    owned: [0.22e-3, 0.47e-3, 1e-3, 2.2e-3],
     price: 3,
     lossExponent: 0.6,
     first: { value: 0.47e-3, seriesOhms: 0.3 },
@@ -71,6 +79,8 @@ export const partKinds: Readonly<Record<PartKind, PartKindFacts>> = {
     dimension: 'farad',
     element: 'capacitor',
     series: 'E12',
+    step: 0.1e-6,
+    owned: [2.2e-6, 4.7e-6, 10e-6, 22e-6],
     price: 1,
     lossExponent: -1,
     first: { value: 10e-6, seriesOhms: 0 },

@@ -1,3 +1,4 @@
+import { straightLine } from '@/core/search/straightLine';
 import { problem } from '@/core/problem';
 import { bulkDelaySeconds, unwrapped } from '@/core/spectrum/phase';
 import { minimumPhase, type Tails } from './minimumPhase';
@@ -65,7 +66,7 @@ export function excessDelay(
     return Math.log(high / low);
   });
   // A delay alone passes through whole or half turns at 0 Hz.
-  const halfTurns = Math.round(valueAtZero(hz, rest, weights) / Math.PI);
+  const halfTurns = Math.round(straightLine(hz, rest, weights).start / Math.PI);
   const level = rest.map((phase) => phase - halfTurns * Math.PI);
   const tau = -throughOrigin(hz, level, weights) / (2 * Math.PI);
   let [square, total] = [0, 0];
@@ -92,19 +93,6 @@ function bandInUse(frequencyHz: Float64Array, levelDb: Float64Array) {
   const fromHz = Math.max(first, inner.from);
   const toHz = Math.min(last, inner.to);
   return toHz > 1.2 * fromHz ? { fromHz, toHz } : { fromHz: first, toHz: last };
-}
-
-/** Where the straight line of weighted least squares passes x = 0. */
-function valueAtZero(x: Float64Array, y: Float64Array, w: Float64Array): number {
-  let [s, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
-  for (let i = 0; i < x.length; i++) {
-    s += w[i];
-    sx += w[i] * x[i];
-    sy += w[i] * y[i];
-    sxx += w[i] * x[i] * x[i];
-    sxy += w[i] * x[i] * y[i];
-  }
-  return (sxx * sy - sx * sxy) / (s * sxx - sx * sx);
 }
 
 /** Weighted least squares of y = slope·x. */

@@ -1,3 +1,4 @@
+import { straightLine } from '@/core/search/straightLine';
 /**
  * A curve at other frequencies: straight lines on log frequency, end values held outside.
  *
@@ -33,16 +34,9 @@ export function endSlope(
   const last = frequencyHz.length - 1;
   const isNear = (hz: number) =>
     end === 'below' ? hz <= 2 * frequencyHz[0] : hz >= frequencyHz[last] / 2;
-  let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
-  for (let i = 0; i <= last; i++) {
-    if (!isNear(frequencyHz[i])) continue;
-    const x = Math.log2(frequencyHz[i]);
-    n++;
-    sx += x;
-    sy += levelDb[i];
-    sxx += x * x;
-    sxy += x * levelDb[i];
-  }
-  const spread = n * sxx - sx * sx;
-  return spread > 0 ? (n * sxy - sx * sy) / spread : 0;
+  const near = [...frequencyHz.keys()].filter((i) => isNear(frequencyHz[i]));
+  return straightLine(
+    near.map((i) => Math.log2(frequencyHz[i])),
+    near.map((i) => levelDb[i]),
+  ).slope;
 }

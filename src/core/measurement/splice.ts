@@ -1,3 +1,4 @@
+import { straightLine } from '@/core/search/straightLine';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { problem } from '@/core/problem';
 import { decibels } from '@/core/spectrum/level';
@@ -197,18 +198,12 @@ function joinedPhases(near: Samples, far: Samples, hz: Float64Array, joined: rea
   };
   const [nearPhase, farPhase] = [smooth(near), smooth(far)];
   // A straight line through the differences: its slope is a delay, its value at 0 Hz whole turns.
-  let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
-  for (const i of joined) {
-    const [x, y] = [hz[i], farPhase[i] - nearPhase[i]];
-    n++;
-    sx += x;
-    sy += y;
-    sxx += x * x;
-    sxy += x * y;
-  }
-  const slope = (n * sxy - sx * sy) / (n * sxx - sx * sx);
-  const turns = 2 * Math.PI * Math.round((sy - slope * sx) / n / (2 * Math.PI));
-  const straight = (sy - turns * n) / sx;
+  const { start, meanX, meanY } = straightLine(
+    joined.map((i) => hz[i]),
+    joined.map((i) => farPhase[i] - nearPhase[i]),
+  );
+  const turns = 2 * Math.PI * Math.round(start / (2 * Math.PI));
+  const straight = (meanY - turns) / meanX;
   return {
     near: nearPhase.map((angle, i) => angle + straight * hz[i] + turns),
     far: farPhase,

@@ -1,3 +1,4 @@
+import { straightLine } from '@/core/search/straightLine';
 import { problem } from '@/core/problem';
 import { decibels } from '@/core/spectrum/level';
 import {
@@ -78,7 +79,7 @@ export function sweepShape(sweep: Float64Array, sampleRateHz: number): SweepShap
       : [];
   });
   if (points.length < 20) throw wrong('It has too few cycles.');
-  const line = straightLine(points);
+  const line = risingLine(points);
   if (!(line.slope > 0)) throw wrong('Its frequency does not rise.');
   const misfits = points.map(({ seconds, nepers }) => nepers - line.at(seconds));
   const rms = Math.sqrt(misfits.reduce((sum, d) => sum + d * d, 0) / misfits.length);
@@ -94,18 +95,12 @@ export function sweepShape(sweep: Float64Array, sampleRateHz: number): SweepShap
  * Straight line through points, each weighted by the time to its neighbour, so that the many fast
  * cycles don't rule.
  */
-function straightLine(points: readonly { readonly seconds: number; readonly nepers: number }[]) {
-  let [s, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
-  points.forEach(({ seconds, nepers }, i) => {
-    const weight = (points[i + 1] ?? points[i]).seconds - (points[i - 1] ?? points[i]).seconds;
-    s += weight;
-    sx += weight * seconds;
-    sy += weight * nepers;
-    sxx += weight * seconds * seconds;
-    sxy += weight * seconds * nepers;
-  });
-  const slope = (s * sxy - sx * sy) / (s * sxx - sx * sx);
-  const start = (sy - slope * sx) / s;
+function risingLine(points: readonly { readonly seconds: number; readonly nepers: number }[]) {
+  const { slope, start } = straightLine(
+    points.map(({ seconds }) => seconds),
+    points.map(({ nepers }) => nepers),
+    points.map((point, i) => (points[i + 1] ?? point).seconds - (points[i - 1] ?? point).seconds),
+  );
   return { slope, at: (seconds: number) => start + slope * seconds };
 }
 

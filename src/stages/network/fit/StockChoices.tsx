@@ -82,9 +82,9 @@ function StockBlank({
             label={`step of ${kind}s`}
             value={stock.stepOf}
             dimension={partKinds[kind].dimension}
-            min={firstStep[kind] / 100}
-            max={firstStep[kind] * 100}
-            stepBy={firstStep[kind]}
+            min={partKinds[kind].step / 100}
+            max={partKinds[kind].step * 100}
+            stepBy={partKinds[kind].step}
             onChange={(stepOf) => stepOf !== null && onChange({ ...series, [kind]: { stepOf } })}
           />
         </>
@@ -93,19 +93,9 @@ function StockBlank({
   );
 }
 
-/** What one begins with under "what is owned": a few values of middling size. */
-const firstOwned = {
-  resistor: [1, 2.2, 4.7, 10],
-  coil: [0.22e-3, 0.47e-3, 1e-3, 2.2e-3],
-  capacitor: [2.2e-6, 4.7e-6, 10e-6, 22e-6],
-} as const;
-
-/** Turns taken off a coil, ends of resistance wire, small capacitors in parallel. */
-const firstStep = { resistor: 0.1, coil: 0.05e-3, capacitor: 0.1e-6 } as const;
-
 function stockFrom(id: StockId, kind: keyof Buyable): Stock {
-  if (id === 'owned') return { owned: [...firstOwned[kind]] };
-  if (id === 'steps') return { stepOf: firstStep[kind] };
+  if (id === 'owned') return { owned: [...partKinds[kind].owned] };
+  if (id === 'steps') return { stepOf: partKinds[kind].step };
   if (id.startsWith('two ')) return { twoOf: id.slice(4) as PreferredSeries };
   return id as PreferredSeries;
 }
@@ -143,7 +133,7 @@ function Owned({
     setTrouble(
       unread.length === 0
         ? null
-        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(firstOwned[kind][0], partKinds[kind].dimension)}, and a semicolon between.`,
+        : `Could not be read, and is not counted: ${unread.join(', ')}. Write each value with its unit, as ${formatQuantity(partKinds[kind].owned[0], partKinds[kind].dimension)}, and a semicolon between.`,
     );
     if (owned.length > 0) onChange({ ...series, [kind]: { owned } });
   };
