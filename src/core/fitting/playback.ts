@@ -1,3 +1,5 @@
+import { createLoadPlayback } from './loadPlayback';
+import { createAxisPlayback, type AxisSlopes } from './axisPlayback';
 import { followedLoss, lossExponent, partValue, partKinds } from '@/core/document/partKinds';
 import { makeElement } from '@/core/network/immittance';
 import { gradientSolverFor, solvableOf } from '@/core/prediction/solvable';
@@ -20,13 +22,6 @@ import {
 } from './programmePlayback';
 import { createWindowPlayback, type Voice } from './windowPlayback';
 import type { Variable } from './variables';
-
-/** Slopes on the axis: of the sum in dB, of each way's level in dB and of its phase in degrees. */
-export interface AxisSlopes {
-  readonly sumDb: Float64Array;
-  readonly levels: readonly Float64Array[];
-  readonly phases: readonly Float64Array[];
-}
 
 /**
  * A design that is played with other values over and over; everything runs over the frequencies.
@@ -93,8 +88,6 @@ interface PlaybackWishes {
   readonly wantsStrain: boolean;
 }
 
-const decibelsPerNeper = 20 / Math.LN10;
-
 /**
  * @param variables from `variablesOf(design)`
  * @throws ProblemError when no way can be computed
@@ -160,16 +153,9 @@ export function createPlayback(
   const elementsOf = (v: number) => moved[v].map((_, m) => firsts[v] + m);
   const namesOf = (v: number) => new Set(moved[v].map(({ part }) => part.name));
 
-  const partRe = audible.map(() => new Float64Array(points));
-  const partIm = audible.map(() => new Float64Array(points));
-  const partDb = audible.map(() => new Float64Array(points));
-  const sumRe = new Float64Array(points);
-  const sumIm = new Float64Array(points);
-  const sumDb = new Float64Array(points);
-  const ohms = new Float64Array(points);
-  const phaseDeg = new Float64Array(points);
-  /** Number of the probe of the amplifier that has the hardest load. */
-  const hardest = new Int32Array(points);
+  const axis = createAxisPlayback(solver, voices, points);
+  const { partRe, partIm, partDb, sumDb } = axis;
+  const load = createLoadPlayback(solver, ends.length, amplifiers.length, points);
 
   /** The drivers in each direction of the window; null when some driver was not measured there. */
   function windowVoices(onAxis: readonly Voice[]): Voice[][] | null {
@@ -224,52 +210,12 @@ export function createPlayback(
     });
   }
 
-  function evaluate(): void {
-    sumRe.fill(0);
-    sumIm.fill(0);
-    voices.forEach((heard, w) => {
-      partRe[w].fill(0);
-      partIm[w].fill(0);
-      for (const { probe, re, im } of heard) {
-        const [vRe, vIm] = [solver.re[probe], solver.im[probe]];
-        for (let i = 0; i < points; i++) {
-          partRe[w][i] += re[i] * vRe[i] - im[i] * vIm[i];
-          partIm[w][i] += re[i] * vIm[i] + im[i] * vRe[i];
-        }
-      }
-      for (let i = 0; i < points; i++) {
-        const [x, y] = [partRe[w][i], partIm[w][i]];
-        partDb[w][i] = 0.5 * decibelsPerNeper * Math.log(x * x + y * y);
-        sumRe[i] += x;
-        sumIm[i] += y;
-      }
-    });
-    for (let i = 0; i < points; i++)
-      sumDb[i] = 0.5 * decibelsPerNeper * Math.log(sumRe[i] ** 2 + sumIm[i] ** 2);
-    ohms.fill(Infinity);
-    for (let k = 0; k < amplifiers.length; k++) {
-      const v = ends.length + 2 * k;
-      const [tRe, tIm] = [solver.re[v], solver.im[v]];
-      const [iRe, iIm] = [solver.re[v + 1], solver.im[v + 1]];
-      for (let i = 0; i < points; i++) {
-        const size = iRe[i] ** 2 + iIm[i] ** 2;
-        const zRe = -(tRe[i] * iRe[i] + tIm[i] * iIm[i]) / size;
-        const zIm = -(tIm[i] * iRe[i] - tRe[i] * iIm[i]) / size;
-        const magnitude = Math.sqrt(zRe * zRe + zIm * zIm);
-        if (magnitude >= ohms[i]) continue;
-        ohms[i] = magnitude;
-        phaseDeg[i] = (Math.atan2(zIm, zRe) * 180) / Math.PI;
-        hardest[i] = v;
-      }
-    }
-  }
-
   return {
     wayIds: audible.map(({ wayId }) => wayId),
     // Where every driver is silent there is nothing to judge.
     isWayHeard: (w, i) => voices[w].some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
     isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
-    ...{ partRe, partIm, partDb, sumDb, ohms, phaseDeg },
+    ...{ partRe, partIm, partDb, sumDb, ohms: load.ohms, phaseDeg: load.phaseDeg },
     windowDb: window?.levelDb ?? null,
     watts: heat?.watts ?? null,
     strain: strain && {
@@ -281,7 +227,8 @@ export function createPlayback(
     play(logValues, hasSlopes) {
       setValues(logValues);
       solver.solve(current, hasSlopes ? lossSlopes : null);
-      evaluate();
+      axis.evaluate();
+      load.evaluate();
       window?.evaluate();
       heat?.evaluate(current.elements);
       strain?.evaluate();
@@ -289,62 +236,15 @@ export function createPlayback(
     slopesOfWindow: (variable, out) => window?.slopes(elementsOf(variable), out),
     slopesOfHeat: (variable, out) => heat?.slopes(elementsOf(variable), namesOf(variable), out),
     slopesOfStrain: (variable, out) => strain?.slopes(elementsOf(variable), out),
-    slopesOnAxis: (variable, slopes) => slopesOnAxis(elementsOf(variable), slopes),
-    slopesOfLoad: (variable, lnZ, angle) => slopesOfLoad(elementsOf(variable), lnZ, angle),
+    slopesOnAxis: (variable, slopes) => axis.slopes(elementsOf(variable), slopes),
+    slopesOfLoad: (variable, lnZ, angle) => load.slopes(elementsOf(variable), lnZ, angle),
   };
-
-  /** For a factor of e in what some elements share. */
-  function slopesOnAxis(
-    elements: readonly number[],
-    { sumDb: slopeDb, levels, phases }: AxisSlopes,
-  ): void {
-    slopeDb.fill(0);
-    for (let w = 0; w < audible.length; w++) {
-      const phase = phases[w].fill(0);
-      const level = levels[w].fill(0);
-      for (const { voice, e } of pairsOf(voices[w], elements)) {
-        const { re, im, probe } = voice;
-        const [dRe, dIm] = [solver.slopeRe[probe][e], solver.slopeIm[probe][e]];
-        for (let i = 0; i < points; i++) {
-          const x = re[i] * dRe[i] - im[i] * dIm[i];
-          const y = re[i] * dIm[i] + im[i] * dRe[i];
-          slopeDb[i] += x * sumRe[i] + y * sumIm[i];
-          const size = partRe[w][i] ** 2 + partIm[w][i] ** 2 + 1e-300;
-          phase[i] += ((y * partRe[w][i] - x * partIm[w][i]) / size) * (180 / Math.PI);
-          level[i] += ((x * partRe[w][i] + y * partIm[w][i]) / size) * decibelsPerNeper;
-        }
-      }
-    }
-    for (let i = 0; i < points; i++)
-      slopeDb[i] *= decibelsPerNeper / (sumRe[i] ** 2 + sumIm[i] ** 2);
-  }
-
-  /** Slopes of ln|Z| and of Z's phase in degrees. */
-  function slopesOfLoad(elements: readonly number[], lnZ: Float64Array, angle: Float64Array): void {
-    lnZ.fill(0);
-    angle.fill(0);
-    for (let o = ends.length; o < probes.length; o++)
-      for (const e of elements) {
-        const [vRe, vIm] = [solver.re[o], solver.im[o]];
-        const [dRe, dIm] = [solver.slopeRe[o][e], solver.slopeIm[o][e]];
-        const sign = (o - ends.length) % 2 === 0 ? 1 : -1;
-        for (let i = 0; i < points; i++) {
-          if (o !== hardest[i] && o !== hardest[i] + 1) continue;
-          const size = vRe[i] ** 2 + vIm[i] ** 2;
-          lnZ[i] += (sign * (dRe[i] * vRe[i] + dIm[i] * vIm[i])) / size;
-          angle[i] += (sign * (dIm[i] * vRe[i] - dRe[i] * vIm[i]) * 180) / Math.PI / size;
-        }
-      }
-  }
 }
 
 const isResistorOf =
   (names: ReadonlySet<string>) =>
   (element: Element): element is Extract<Element, { kind: 'resistor' }> =>
     element.kind === 'resistor' && names.has(element.name);
-
-const pairsOf = (heard: readonly Voice[], elements: readonly number[]) =>
-  heard.flatMap((voice) => elements.map((e) => ({ voice, e })));
 
 const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
   sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };

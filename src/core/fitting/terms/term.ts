@@ -1,4 +1,5 @@
-import type { AxisSlopes, Playback } from '@/core/fitting/playback';
+import type { AxisSlopes } from '@/core/fitting/axisPlayback';
+import type { Playback } from '@/core/fitting/playback';
 
 /** Values that were just played, as the terms of a model see them. */
 export interface Played {
