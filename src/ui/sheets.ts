@@ -123,3 +123,11 @@ export const tabsLook = css`
  * that holds a list.
  */
 export const Sentence = styled.div.attrs({ role: 'paragraph' })``;
+
+/** Buttons beside each other that answer one question. */
+export const Choices = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+  margin-top: 0.4rem;
+`;

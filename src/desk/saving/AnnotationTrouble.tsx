@@ -1,10 +1,9 @@
 'use client';
-import styled from 'styled-components';
 import type { VersionSummary } from '@/core/document/log';
 import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
-import { Note } from '@/ui/sheets';
+import { Choices, Note } from '@/ui/sheets';
 
 /** What keeps a name, note or impression from the server; nothing of it is lost meanwhile. */
 export function AnnotationTrouble({ version }: { readonly version: VersionSummary }) {
@@ -44,10 +43,3 @@ export function AnnotationTrouble({ version }: { readonly version: VersionSummar
     </Note>
   );
 }
-
-const Choices = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  margin-top: 0.4rem;
-`;

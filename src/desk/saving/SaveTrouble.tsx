@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import styled from 'styled-components';
 import { sentence } from '@/core/problem';
 import { Button, TextButton } from '@/ui/Button';
-import { Note } from '@/ui/sheets';
+import { Choices, Note } from '@/ui/sheets';
 import type { RefusedMeasurement } from './autosave';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 
@@ -72,10 +71,3 @@ function Conflict({ revision }: { readonly revision: number }) {
     </Note>
   );
 }
-
-const Choices = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  margin-top: 0.4rem;
-`;

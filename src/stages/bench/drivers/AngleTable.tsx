@@ -1,4 +1,5 @@
 'use client';
+import { PlaneChoice } from '@/stages/bench/PlaneChoice';
 import type { DriverId } from '@/core/fields';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/document/schema';
@@ -9,7 +10,6 @@ import { Choice } from '@/ui/Choice';
 import { Quiet, tableLook } from '@/ui/sheets';
 
 const nobody = 'nobody';
-const onAxis = 'none';
 
 /**
  * Responses round a driver: plane and angle as the file names told them, to be corrected, and whose
@@ -92,26 +92,10 @@ export function AngleTable({ onShow }: { readonly onShow: (id: string) => void }
                   <TextButton onPress={() => onShow(id)}>{name}</TextButton>
                 </th>
                 <td>
-                  <Choice
-                    label={`Plane of ${name}`}
-                    hideLabel
-                    options={[
-                      { id: onAxis, text: 'not said' },
-                      { id: 'horizontal', text: 'horizontal' },
-                      { id: 'vertical', text: 'vertical' },
-                    ]}
-                    value={angle?.plane ?? onAxis}
-                    onChange={(plane) =>
-                      setAngle(
-                        measurement,
-                        plane === onAxis
-                          ? null
-                          : {
-                              plane: plane,
-                              degrees: angle?.degrees ?? 0,
-                            },
-                      )
-                    }
+                  <PlaneChoice
+                    name={name}
+                    angle={angle}
+                    onChange={(next) => setAngle(measurement, next)}
                   />
                 </td>
                 <td>

@@ -1,4 +1,5 @@
 'use client';
+import { PlaneChoice } from '@/stages/bench/PlaneChoice';
 
 import { Dialog, Heading, Modal } from 'react-aria-components';
 import styled from 'styled-components';
@@ -21,7 +22,6 @@ import type { ReadFiles } from './readFiles';
 import { useProposal, type ProposalRow } from './useProposal';
 
 const nobody = 'nobody';
-const noAngle = 'none';
 
 interface ProposalSheetProps {
   readonly read: ReadFiles;
@@ -185,20 +185,10 @@ function Row({
         </td>
         <td>
           {kind === 'response' && (
-            <Choice
-              label={`Plane of ${name}`}
-              hideLabel
-              options={[
-                { id: noAngle, text: 'not said' },
-                { id: 'horizontal', text: 'horizontal' },
-                { id: 'vertical', text: 'vertical' },
-              ]}
-              value={angle?.plane ?? noAngle}
-              onChange={(plane) =>
-                onChange(key, {
-                  angle: plane === noAngle ? null : { plane: plane, degrees: angle?.degrees ?? 0 },
-                })
-              }
+            <PlaneChoice
+              name={name}
+              angle={angle}
+              onChange={(next) => onChange(key, { angle: next })}
             />
           )}
         </td>
