@@ -110,7 +110,7 @@ export function withMember(
   };
 }
 
-/** A switch with one more position, in which everything is as it does now. */
+/** A switch with one more position, in which everything is as it is now. */
 export const withPosition = (
   design: Design,
   one: DesignSwitch,
