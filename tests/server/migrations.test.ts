@@ -82,6 +82,13 @@ test('the tables refuse words and states that the program does not know', async 
   expect(await rows('SELECT state FROM searches')).toEqual([{ state: 'done' }]);
 });
 
+test('a project that has the demo’s name was the demo', async () => {
+  await db.query(`UPDATE projects SET name = 'The Reading Room'`);
+  await up(8);
+  expect(await rows('SELECT is_demo FROM projects')).toEqual([{ is_demo: true }]);
+  await db.query(`UPDATE projects SET name = 'Old'`);
+});
+
 test('all of it can be taken back, the newest first, and the project is as it was', async () => {
   for (let number = migrations.length; number > 1; number--) await down(number);
   expect(await rows('SELECT id, name, document, revision FROM projects')).toEqual([

@@ -51,6 +51,8 @@ test('migrating twice does nothing the second time', async () => {
     { name: '004-searches' },
     { name: '005-search-limits' },
     { name: '006-saves-and-notes' },
+    { name: '007-checks' },
+    { name: '008-demo' },
   ]);
 });
 
@@ -67,8 +69,11 @@ test('measurements keep every digit, are stored once, and are checked', async ()
 });
 
 test('a document comes back to the last digit', async () => {
+  const { design } = readDemo();
   const { id } = await createDemoProject();
-  expect((await findProject(id)).document).toEqual(readDemo().design);
+  const { document } = await findProject(id);
+  expect(document).toEqual({ ...design, name: document.name });
+  expect(document.name).toMatch(/^The Reading Room( \d+)?$/);
 });
 
 test('of two saves on one revision the first wins, and the second is shown what is in the way', async () => {
@@ -95,13 +100,18 @@ test('a document is not stored before its measurements', async () => {
 test('list, copy, delete, take back', async () => {
   const original = await createDemoProject();
   const copy = await duplicateProject(original.id);
-  expect(copy.document.name).toBe('The Reading Room (copy)');
+  expect(copy.document.name).toBe(`${original.document.name} (copy)`);
   expect((await listProjects()).find(({ id }) => id === copy.id)).toMatchObject({
-    driverCount: 3,
+    drivers: ['Woofer', 'Midrange', 'Tweeter'],
     wayCount: 3,
     partCount: 11,
     revision: 1,
+    isDemo: false,
   });
+  // What no browser has seen yet has its response and promises too.
+  const { figures } = (await listProjects()).find(({ id }) => id === copy.id)!;
+  expect(figures!.promises.filter(({ isKept }) => isKept === false)).toHaveLength(5);
+  expect(figures!.thumbnail.some((level) => level !== null)).toBe(true);
   await deleteProject(copy.id);
   expect((await listProjects()).some(({ id }) => id === copy.id)).toBe(false);
   await expect(findProject(copy.id)).rejects.toThrow('no such project');

@@ -1,5 +1,6 @@
 'use client';
-import { newId } from '@/core/newId';
+import { nearestIndex } from '@/core/grid/nearest';
+import { newId } from '@/ui/newId';
 import { useWorkbenchAnswer, type Question } from '@/desk/useWorkbenchAnswer';
 import { followedLoss, partValue } from '@/core/document/partKinds';
 import { useCallback, useDeferredValue, useMemo, useRef } from 'react';
@@ -17,7 +18,6 @@ import {
 } from '@/core/fitting/traps';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
-import { nearestIndex } from '@/ui/chart/curve';
 import type { HandleMove } from '@/ui/chart/Handle';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { mergeWithinMs, runKey } from '@/desk/history';

@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';

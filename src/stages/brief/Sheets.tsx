@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import styled from 'styled-components';
 import type { Driver } from '@/core/document/schema';
 import { emptyDriver } from '@/core/document/schema';

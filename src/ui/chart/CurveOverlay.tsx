@@ -1,6 +1,7 @@
 'use client';
+import { nearestIndex } from '@/core/grid/nearest';
 import { memo, useMemo, useState } from 'react';
-import { nearestIndex, type ChartMark, type Curve } from './curve';
+import { type ChartMark, type Curve } from './curve';
 import { createLabelPlacer } from './labels';
 import type { Plot } from './plot';
 

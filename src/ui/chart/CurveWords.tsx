@@ -1,8 +1,9 @@
 'use client';
+import { nearestIndex } from '@/core/grid/nearest';
 import { memo } from 'react';
 import styled from 'styled-components';
 import { formatFixed } from '@/core/units/quantity';
-import { nearestIndex, shortHz, type Curve } from './curve';
+import { shortHz, type Curve } from './curve';
 
 /** Nominal octaves of IEC 61260. */
 const octavesHz = [31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16_000];

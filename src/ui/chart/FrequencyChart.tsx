@@ -1,4 +1,5 @@
 'use client';
+import { nearestIndex } from '@/core/grid/nearest';
 import {
   memo,
   useCallback,
@@ -18,14 +19,7 @@ import { useElementWidth } from '../useElementWidth';
 import { CurveCanvas } from './CurveCanvas';
 import { CurveOverlay } from './CurveOverlay';
 import { CurveWords } from './CurveWords';
-import {
-  frequencyTicks,
-  nearestIndex,
-  shortHz,
-  type ChartMark,
-  type Curve,
-  type LiveCurves,
-} from './curve';
+import { frequencyTicks, shortHz, type ChartMark, type Curve, type LiveCurves } from './curve';
 import { Handle, type ChartHandle, type HandleProps } from './Handle';
 import { TakeMenu } from './TakeMenu';
 import { plotOf } from './plot';

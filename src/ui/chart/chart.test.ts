@@ -1,4 +1,5 @@
-import { frequencyTicks, linePath, nearestIndex, placesOf, shortHz } from './curve';
+import { nearestIndex } from '@/core/grid/nearest';
+import { frequencyTicks, linePath, placesOf, shortHz } from './curve';
 import { curvesCsv } from './takeAway';
 import { lengthScale, levelScale, ohmScale, valueTicks, zoomed } from './window';
 

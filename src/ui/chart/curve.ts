@@ -55,18 +55,6 @@ export function linePath(places: readonly string[], values: Float64Array, y: Sca
   return path;
 }
 
-/** Index of the frequency nearest by ratio. */
-export function nearestIndex(frequencyHz: Float64Array, hz: number): number {
-  let low = 0;
-  let high = frequencyHz.length - 1;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (frequencyHz[middle] <= hz) low = middle;
-    else high = middle;
-  }
-  return hz * hz > frequencyHz[low] * frequencyHz[high] ? high : low;
-}
-
 /** Frequencies labelled on the axis: 1-2-5 in each decade. */
 export function frequencyTicks(fromHz: number, toHz: number): number[] {
   const ticks: number[] = [];

@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { useCallback, useEffect, useState } from 'react';
 import {
   libraryDocument,

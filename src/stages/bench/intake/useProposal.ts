@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { useMemo, useState } from 'react';
 import { emptyDriver, type Driver, type Measurement } from '@/core/document/schema';
 import type { Imported } from '@/core/formats/importMeasurement';

@@ -1,6 +1,6 @@
 'use client';
 import type { DriverId } from '@/core/fields';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { useCallback } from 'react';
 import { emptyDriver, type Measurement } from '@/core/document/schema';
 import { angleInName } from '@/core/formats/angleName';

@@ -1,5 +1,5 @@
 import type { PartId, WayId } from '@/core/fields';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { partKinds, partValue } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
 import { originalOf } from '@/core/editing/mirror';

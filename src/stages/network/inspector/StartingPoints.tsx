@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { arrangeWay } from '@/core/editing/change';

@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { memo } from 'react';
 import styled from 'styled-components';
 import type { DesignSwitch, SwitchSetting } from '@/core/document/schema';

@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import styled from 'styled-components';
 import { firstPair, type TerminalPair } from '@/core/document/schema';
 import { formatFixed } from '@/core/units/quantity';

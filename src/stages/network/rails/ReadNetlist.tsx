@@ -1,5 +1,5 @@
 'use client';
-import { newId } from '@/core/newId';
+import { newId } from '@/ui/newId';
 import { useState } from 'react';
 import { Dialog, FileTrigger, Heading, Modal } from 'react-aria-components';
 import styled from 'styled-components';

@@ -1,0 +1,98 @@
+import { expect, test } from '@playwright/test';
+import { expectSaved, openDemo, part } from './desk';
+
+test('the pane beside the rails is widened by keys and by pointer, and keeps its width', async ({
+  page,
+}) => {
+  await openDemo(page);
+  const divider = page.getByRole('separator', { name: 'Width of the pane beside the rails' });
+  await expect(divider).toHaveAttribute('aria-valuenow', '320');
+  await divider.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowLeft');
+  await expect(divider).toHaveAttribute('aria-valuenow', '380');
+  await page.reload();
+  await expect(divider).toHaveAttribute('aria-valuenow', '380');
+  const box = (await divider.boundingBox())!;
+  await page.mouse.move(box.x, box.y + 200);
+  await page.mouse.down();
+  await page.mouse.move(box.x - 100, box.y + 200, { steps: 4 });
+  await page.mouse.up();
+  await expect(divider).toHaveAttribute('aria-valuenow', '480');
+  await divider.dblclick({ position: { x: 0, y: 120 }, force: true });
+  await expect(divider).toHaveAttribute('aria-valuenow', '320');
+  await divider.focus();
+  await page.keyboard.press('End');
+  await expect(divider).toHaveAttribute('aria-valuenow', '280');
+});
+
+test('every pane has a key, and Escape leads from a value back to its part', async ({ page }) => {
+  await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('Alt+2');
+  await expect(page.getByRole('tab', { name: 'Fit' })).toBeFocused();
+  await page.keyboard.press('Alt+c');
+  await expect(page.getByRole('slider', { name: /^On axis/ })).toBeFocused();
+  await part(page, 'L1').focus();
+  await page.keyboard.press('Alt+p');
+  await expect(page.getByRole('region', { name: 'Promises' }).locator(':focus')).toHaveCount(1);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('Alt+1');
+  const value = page.getByLabel(/^Value/);
+  await value.focus();
+  await value.fill('4 m');
+  // The first Escape restores what was there, the second leads back.
+  await page.keyboard.press('Escape');
+  await expect(value).toHaveValue('3.3 mH');
+  await page.keyboard.press('Escape');
+  await expect(part(page, 'L1')).toBeFocused();
+});
+
+test('joined parts say so in their names', async ({ page }) => {
+  await openDemo(page);
+  await part(page, 'C4').focus();
+  await expect(part(page, 'C4')).not.toHaveAccessibleName(/in parallel with/);
+  await part(page, 'L3').focus();
+  await page.keyboard.press('Shift+G');
+  await expect(part(page, 'L3')).toHaveAccessibleName(/in parallel with C3/);
+  await expect(part(page, 'C3')).toHaveAccessibleName(/in parallel with L3/);
+});
+
+test('projects show their response, drivers and promises; the demo is opened again, a fresh one is numbered', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expectSaved(page);
+  await page.goto('/');
+  const row = page.getByRole('listitem').filter({ has: page.locator(`a[href*="${id}"]`) });
+  await expect(row.locator('svg path')).toHaveAttribute('d', /^M/);
+  await expect(row).toContainText('Woofer, Midrange, Tweeter');
+  await expect(row).toContainText(/\d+ of 10 promises kept/);
+  await expect(row).toContainText('3 ways, 11 parts');
+  await expect(row.locator('time')).not.toContainText('UTC');
+  await expect(row).toContainText(/The Reading Room \d+/);
+  const count = await page.getByRole('listitem').count();
+  await page.getByRole('button', { name: 'Open the demo' }).click();
+  await page.waitForURL(/network$/);
+  await page.goto('/');
+  await expect(page.getByRole('listitem')).toHaveCount(count);
+});
+
+test('name and note of a version are written without leaving the stage', async ({ page }) => {
+  await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  await expectSaved(page);
+  await page.getByRole('button', { name: /^Version/ }).click();
+  const panel = page.getByRole('dialog', { name: 'Name and note of this version' });
+  await panel.getByLabel('Name of this version').fill('larger coil');
+  await page.keyboard.press('Enter');
+  await panel.getByLabel('Note on this version').fill('smoother around 400 Hz');
+  await page.keyboard.press('Escape');
+  await expect(panel).toHaveCount(0);
+  expect(page.url()).toMatch(/network$/);
+  await page.getByRole('button', { name: /^Version/ }).click();
+  await expect(panel.getByLabel('Name of this version')).toHaveValue('larger coil');
+  await expect(panel.getByLabel('Note on this version')).toHaveValue('smoother around 400 Hz');
+});
