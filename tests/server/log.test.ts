@@ -176,10 +176,9 @@ test('a save that fails half-way leaves neither a document without its state nor
     document: null,
   });
   await expect(saveProject(id, 1, { ...now(), name: 'lost?' }, note('x'))).rejects.toThrow();
-  expect(await findProject(id)).toMatchObject({
-    revision: 1,
-    document: { name: expect.stringMatching(/^The Reading Room( \d+)?$/) },
-  });
+  const { revision, document } = await findProject(id);
+  expect(revision).toBe(1);
+  expect(document.name).toMatch(/^The Reading Room( \d+)?$/);
 });
 
 test('connections cut in the middle of saving lose nothing that was answered', async () => {

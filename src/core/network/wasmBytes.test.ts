@@ -1,4 +1,4 @@
-import type { Bytes} from './wasmBytes';
+import type { Bytes } from './wasmBytes';
 import { bytesOf, moduleBytes, opcode } from './wasmBytes';
 
 const written = (write: (bytes: Bytes) => void) => [...bytesOf(write)];
