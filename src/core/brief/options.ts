@@ -229,7 +229,7 @@ function openBaffle({ design, f3Hz, net }: Facts): Option {
       excursionMm !== null && short! > 0
         ? `Equalised, its peaks at ${hertz(f3Hz!)} would be ±${formatNumber(excursionMm, 2)} mm, and the woofers allow ±${formatNumber(bass!.xmaxMm, 2)} mm.`
         : brief.place === 'in-cabinet'
-          ? 'It can’t are in a cabinet.'
+          ? 'It can’t stand in a cabinet.'
           : null,
     arithmetic:
       lossDb === null

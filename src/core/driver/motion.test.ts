@@ -47,7 +47,7 @@ test.each([
   }
 });
 
-test('two peaks of a vented box: the cone does not change at the tuning, whatever the port does', () => {
+test('two peaks of a vented box: the cone stands still at the tuning, whatever the port does', () => {
   // Small 1973, without losses but QL = 10: a woofer of 40 Hz in a box tuned to 40 Hz, α = 1.4; the
   // circuit solved here.
   const [re, res, fs, q, alpha, fb, ql] = [6, 54, 40, 4, 1.4, 40, 10];

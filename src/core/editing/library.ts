@@ -56,7 +56,7 @@ export function measurementsOf(
 
 /**
  * A document for the library: the drivers of another document, as samples, with what they name.
- * Where a driver is connected to a baffle is a matter of the project, and stays there.
+ * Where a driver is mounted on a baffle is a matter of the project, and stays there.
  *
  * @param drivers of `design`
  * @throws ProblemError `library_empty`, `library_full`

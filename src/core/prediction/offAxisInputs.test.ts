@@ -48,7 +48,7 @@ test('a side and a plane that were not measured follow those that were', () => {
       { plane: 'vertical', degrees: 20 },
     ] as const
   ).map((direction) => toward(even, direction)!);
-  // The driver is connected to the middle line, so that left and right are alike; up has another
+  // The driver is on the middle line, so that left and right are alike; up has another
   // path, not another directivity.
   frequencyHz.forEach((_, i) => {
     expect(level(left, i)).toBeCloseTo(level(right, i), 9);

@@ -106,7 +106,7 @@ export function StepSentence({ step, others, onChange }: StepSentenceProps) {
               )}
             </>
           )}
-          , and the baffle step of a baffle{' '}
+          , and the step of a baffle{' '}
           <QuantityBlank
             label="width of the baffle"
             placeholder="none"
