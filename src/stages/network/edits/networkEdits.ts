@@ -1,3 +1,4 @@
+import { focusSoon } from './focusSoon';
 import type { PartId, WayId } from '@/core/fields';
 import { newId } from '@/ui/newId';
 import { partKinds, partValue } from '@/core/document/partKinds';
@@ -63,26 +64,6 @@ const findOnRail = ({ ways }: Design, id: string) => {
  */
 const isMirrored = (design: Design, id: string): boolean =>
   findOnRail(design, id)?.way.mirrorOf !== undefined;
-
-/**
- * Looks for about a second: a drawing that was not there before needs a moment to know its width.
- */
-const focusTries = 60;
-
-/** What shall have the focus; of several wishes only the last counts. */
-let wished: string | null = null;
-
-/** Gives the focus to something on the drawing, once it has been drawn again. */
-export function focusSoon(id: string): void {
-  wished = id;
-  const look = (triesLeft: number) => {
-    if (wished !== id) return;
-    const target = document.querySelector<SVGGElement>(`[data-target="${id}"]`);
-    if (target) target.focus();
-    else if (triesLeft > 0) setTimeout(() => look(triesLeft - 1), 16);
-  };
-  setTimeout(() => look(focusTries), 0);
-}
 
 /** What can be done to the network, as it is done by pointer, by key and from the inspector. */
 export function createEdits(desk: Desk) {

@@ -26,7 +26,7 @@ import { PlaceChoice } from './PlaceChoice';
 import { SourceInspector } from './SourceInspector';
 import { SwitchMembership } from './Switches';
 import { WayInspector } from './WayInspector';
-import { focusSoon } from '@/stages/network/edits/networkEdits';
+import { focusSoon } from '@/stages/network/edits/focusSoon';
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 /**
