@@ -13,7 +13,7 @@ import {
   useFilter,
 } from 'react-aria-components';
 import styled from 'styled-components';
-import { fieldLook } from '@/ui/field';
+import { fieldLook } from '@/ui/fields/field';
 import { MenuSheet } from '@/ui/sheets';
 import { useActions, type Action } from './actions';
 import { shownKey } from '@/desk/curves/shownKey';

@@ -7,7 +7,7 @@ import styled from 'styled-components';
 import { mainLine } from '@/core/document/schema';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
-import { NameField } from '@/ui/NameField';
+import { NameField } from '@/ui/fields/NameField';
 import { Quiet } from '@/ui/sheets';
 import { useActionKeys, useRegisterActions, type Action } from './actions';
 import { ActionFinder } from './ActionFinder';

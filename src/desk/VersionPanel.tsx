@@ -4,9 +4,9 @@ import { Dialog, DialogTrigger, Input, Popover, TextArea, TextField } from 'reac
 import styled from 'styled-components';
 import { longestNote, type VersionSummary } from '@/core/document/log';
 import { Button } from '@/ui/Button';
-import { fieldLook } from '@/ui/field';
+import { fieldLook } from '@/ui/fields/field';
 import { MenuSheet, Quiet } from '@/ui/sheets';
-import { useTextDraft } from '@/ui/useTextDraft';
+import { useTextDraft } from '@/ui/fields/useTextDraft';
 import { useDesk } from './DeskContext';
 import { AnnotationTrouble } from './saving/AnnotationTrouble';
 import { useLog } from './useLog';

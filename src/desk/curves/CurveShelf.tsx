@@ -12,7 +12,7 @@ import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { ChartMark, Curve, LiveCurves } from '@/ui/chart/curve';
 import { levelScale, ohmScale } from '@/ui/chart/window';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Note } from '@/ui/sheets';
 import { ActingHere } from './ActingHere';
 import { useRegisterActions, type Action } from '@/desk/actions';

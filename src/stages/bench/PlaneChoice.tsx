@@ -1,6 +1,6 @@
 'use client';
 import type { Measurement } from '@/core/document/schema';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 
 type Angle = Measurement['angle'];
 

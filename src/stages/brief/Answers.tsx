@@ -1,5 +1,5 @@
 'use client';
-import { useTextDraft } from '@/ui/useTextDraft';
+import { useTextDraft } from '@/ui/fields/useTextDraft';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import { amplifierPresets, roomGainDbOf, speakerCountOf } from '@/core/brief/answers';
@@ -7,8 +7,8 @@ import type { Brief } from '@/core/document/briefSchema';
 import { drives } from '@/core/document/programme';
 import { formatFixed, type Dimension } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
-import { fieldLook } from '@/ui/field';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
+import { fieldLook } from '@/ui/fields/field';
 import { carpentries, places, programmes, purposes } from './briefWords';
 import { GivesWay } from './GivesWay';
 import { Question } from './Question';

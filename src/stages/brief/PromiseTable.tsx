@@ -8,9 +8,9 @@ import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { derivedKinds } from '@/core/promises/promisesOf';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { QuantityBlank } from '@/ui/Blank';
+import { QuantityBlank } from '@/ui/fields/Blank';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Quiet } from '@/ui/sheets';
 import { Card } from './Sheets';
 

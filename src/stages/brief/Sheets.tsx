@@ -7,9 +7,9 @@ import type { DriverSheet } from '@/core/document/briefSchema';
 import type { Dimension } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ratingKinds } from '@/desk/ratingKinds';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Button } from '@/ui/Button';
-import { NameField } from '@/ui/NameField';
+import { NameField } from '@/ui/fields/NameField';
 import { Quiet, tableLook } from '@/ui/sheets';
 
 /** Figures of a data sheet that are numbers. */

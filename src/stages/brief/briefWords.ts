@@ -1,6 +1,6 @@
 import type { Brief, Yielding } from '@/core/document/briefSchema';
 import { drives } from '@/core/document/programme';
-import type { Option } from '@/ui/Choice';
+import type { Option } from '@/ui/fields/Choice';
 
 type Chosen<K extends keyof Brief> = NonNullable<Brief[K]> & string;
 

@@ -7,7 +7,7 @@ import type { VersionSummary } from '@/core/document/log';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Sources, SourcesOf } from '@/desk/curves/Sources';
 import { TextButton } from '@/ui/Button';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';

@@ -7,7 +7,7 @@ import type { Impression } from '@/core/document/log';
 import { cutText } from '@/core/text';
 import { formatNumber } from '@/core/units/quantity';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { fieldLook, labelLook } from '@/ui/field';
+import { fieldLook, labelLook } from '@/ui/fields/field';
 import { tableLook } from '@/ui/sheets';
 
 interface ImpressionsProps {

@@ -8,7 +8,7 @@ import { mainLine } from '@/core/document/schema';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
-import { fieldLook } from '@/ui/field';
+import { fieldLook } from '@/ui/fields/field';
 import { Quiet, tableLook } from '@/ui/sheets';
 import { BringVariants } from './BringVariants';
 import type { Shown } from '@/desk/useLog';

@@ -5,7 +5,7 @@ import { Input, ListBox, ListBoxItem, SearchField } from 'react-aria-components'
 import styled from 'styled-components';
 import type { VersionSummary } from '@/core/document/log';
 import { mainLine } from '@/core/document/schema';
-import { fieldLook } from '@/ui/field';
+import { fieldLook } from '@/ui/fields/field';
 import { Quiet } from '@/ui/sheets';
 import { dayOf, matches, timeOf, titleOf } from './logWords';
 import { Thumbnail } from '@/ui/chart/Thumbnail';

@@ -1,5 +1,5 @@
 'use client';
-import { useTextDraft } from '@/ui/useTextDraft';
+import { useTextDraft } from '@/ui/fields/useTextDraft';
 import { useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
@@ -10,7 +10,7 @@ import { listSteps } from '@/desk/api';
 import { withNetworkOf } from '@/core/document/networkOnly';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { fieldLook } from '@/ui/field';
+import { fieldLook } from '@/ui/fields/field';
 import { Quiet } from '@/ui/sheets';
 import { AnnotationTrouble } from '@/desk/saving/AnnotationTrouble';
 import { Impressions } from './Impressions';

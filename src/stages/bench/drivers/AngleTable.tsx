@@ -4,9 +4,9 @@ import type { DriverId } from '@/core/fields';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { QuantityBlank } from '@/ui/Blank';
+import { QuantityBlank } from '@/ui/fields/Blank';
 import { TextButton } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Quiet, tableLook } from '@/ui/sheets';
 
 const nobody = 'nobody';

@@ -7,9 +7,9 @@ import type { Design, Driver } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
-import { NameField } from '@/ui/NameField';
-import { QuantityField } from '@/ui/QuantityField';
+import { Choice } from '@/ui/fields/Choice';
+import { NameField } from '@/ui/fields/NameField';
+import { QuantityField } from '@/ui/fields/QuantityField';
 import { Card, Quiet } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
 

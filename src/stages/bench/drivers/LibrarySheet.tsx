@@ -6,9 +6,9 @@ import type { LibraryEntry, LibrarySample } from '@/core/editing/library';
 import { totalQ } from '@/core/driver/motor';
 import { formatFixed } from '@/core/units/quantity';
 import { useDeskState } from '@/desk/DeskContext';
-import { ChoiceBlank } from '@/ui/Blank';
+import { ChoiceBlank } from '@/ui/fields/Blank';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
-import { NameField } from '@/ui/NameField';
+import { NameField } from '@/ui/fields/NameField';
 import { Note, Quiet, tableLook, Sentence } from '@/ui/sheets';
 import { useLibrary } from './useLibrary';
 

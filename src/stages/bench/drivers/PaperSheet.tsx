@@ -11,7 +11,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { levelScale, ohmScale } from '@/ui/chart/window';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { PrintSheet } from '@/ui/PrintSheet';
 import { Quiet, tableLook } from '@/ui/sheets';
 import { ratingKinds } from '@/desk/ratingKinds';

@@ -10,9 +10,9 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import type { Curve } from '@/ui/chart/curve';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Note, Quiet } from '@/ui/sheets';
-import { Tick } from '@/ui/Tick';
+import { Tick } from '@/ui/fields/Tick';
 import { curveStyle } from '@/ui/theme';
 
 interface Compared {

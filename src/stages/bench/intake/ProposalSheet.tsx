@@ -11,13 +11,13 @@ import type { Samples } from '@/core/measurement/samples';
 import type { TimingPattern } from '@/core/measurement/timingPattern';
 import { formatFixed } from '@/core/units/quantity';
 import { Veil } from '@/desk/ActionFinder';
-import { QuantityBlank } from '@/ui/Blank';
+import { QuantityBlank } from '@/ui/fields/Blank';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { linePath } from '@/ui/chart/curve';
-import { Choice } from '@/ui/Choice';
-import { NameField } from '@/ui/NameField';
+import { Choice } from '@/ui/fields/Choice';
+import { NameField } from '@/ui/fields/NameField';
 import { Note, Quiet, Sentence, tableLook } from '@/ui/sheets';
-import { Tick } from '@/ui/Tick';
+import { Tick } from '@/ui/fields/Tick';
 import type { ReadFiles } from './readFiles';
 import { useProposal, type ProposalRow } from './useProposal';
 

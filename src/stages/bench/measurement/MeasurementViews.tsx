@@ -15,7 +15,7 @@ import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { RidgeChart } from '@/ui/chart/RidgeChart';
 import { TimeChart } from '@/ui/chart/TimeChart';
 import { levelScale, ohmScale } from '@/ui/chart/window';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Quiet } from '@/ui/sheets';
 import { curveStyle } from '@/ui/theme';
 

@@ -3,10 +3,10 @@ import styled from 'styled-components';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
-import { Choice } from '@/ui/Choice';
-import { QuantityField } from '@/ui/QuantityField';
+import { Choice } from '@/ui/fields/Choice';
+import { QuantityField } from '@/ui/fields/QuantityField';
 import { Quiet } from '@/ui/sheets';
-import { Tick } from '@/ui/Tick';
+import { Tick } from '@/ui/fields/Tick';
 
 interface MicrophoneSentenceProps {
   readonly measurement: Measurement;

@@ -16,7 +16,7 @@ import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { MenuSheet, Note, Quiet } from '@/ui/sheets';
-import { Tick } from '@/ui/Tick';
+import { Tick } from '@/ui/fields/Tick';
 import { StepSentence } from './StepSentence';
 
 interface StepListProps {

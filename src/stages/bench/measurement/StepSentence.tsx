@@ -4,7 +4,7 @@ import type { Step } from '@/core/measurement/steps/kinds';
 import { roundedDown } from '@/core/units/rounding';
 import { nearDistanceShare, nearFieldTopHz } from '@/core/measurement/splice';
 import { formatFixed, formatQuantity, type Dimension } from '@/core/units/quantity';
-import { ChoiceBlank, QuantityBlank, TextBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank, TextBlank } from '@/ui/fields/Blank';
 
 interface StepSentenceProps {
   readonly step: Step;

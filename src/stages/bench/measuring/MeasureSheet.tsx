@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { MicrophoneSheet } from './MicrophoneSheet';
 import { RigSheet } from './RigSheet';
 import { TextButton } from '@/ui/Button';

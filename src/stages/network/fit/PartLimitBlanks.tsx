@@ -3,7 +3,7 @@ import styled from 'styled-components';
 import { driveVoltsOf } from '@/core/document/programme';
 import type { PartLimits, PriceRates } from '@/core/fitting/limits';
 import { useDeskState } from '@/desk/DeskContext';
-import { QuantityBlank } from '@/ui/Blank';
+import { QuantityBlank } from '@/ui/fields/Blank';
 import { Quiet, Sentence } from '@/ui/sheets';
 import { useSheetChoices } from './sheetChoices';
 

@@ -9,8 +9,8 @@ import { ProblemError } from '@/core/problem';
 import { cutText } from '@/core/text';
 import type { PreferredSeries } from '@/core/units/preferredSeries';
 import { formatQuantity, parseQuantity } from '@/core/units/quantity';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
-import { fieldLook } from '@/ui/field';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
+import { fieldLook } from '@/ui/fields/field';
 import { Note, Quiet, Sentence } from '@/ui/sheets';
 
 const stockOptions = [

@@ -5,7 +5,7 @@ import { memo } from 'react';
 import styled from 'styled-components';
 import { partsOf } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 
 /**
  * What a coil that is first coupled begins with: two coils of like size, flat beside each other

@@ -2,7 +2,7 @@
 import { nodeInWords, nodeKey } from '@/core/document/places';
 import type { NodeRef } from '@/core/document/schema';
 import { useDeskState } from '@/desk/DeskContext';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 
 interface PlaceChoiceProps {
   readonly label: string;

@@ -1,6 +1,6 @@
 'use client';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { QuantityField } from '@/ui/QuantityField';
+import { QuantityField } from '@/ui/fields/QuantityField';
 import { Quiet } from '@/ui/sheets';
 import { SwitchList } from './Switches';
 import { TerminalPairs } from './TerminalPairs';

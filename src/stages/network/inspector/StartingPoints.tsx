@@ -19,7 +19,7 @@ import { loadOf, ohmsAt } from '@/core/fitting/filterLoad';
 import type { Desk } from '@/desk/desk';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { centreHz } from '@/core/formats/proposal';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { TextButton } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';
 

@@ -7,8 +7,8 @@ import { memberOf, withMember, withoutMember, withPosition } from '@/core/editin
 import { formatFixed } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
-import { NameField } from '@/ui/NameField';
+import { Choice } from '@/ui/fields/Choice';
+import { NameField } from '@/ui/fields/NameField';
 import { Quiet } from '@/ui/sheets';
 
 /** A switch of two positions that sets nothing yet. */

@@ -4,10 +4,10 @@ import styled from 'styled-components';
 import { firstPair, type TerminalPair } from '@/core/document/schema';
 import { formatFixed } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Button, TextButton } from '@/ui/Button';
-import { NameField } from '@/ui/NameField';
-import { Tick } from '@/ui/Tick';
+import { NameField } from '@/ui/fields/NameField';
+import { Tick } from '@/ui/fields/Tick';
 import { Sentence } from '@/ui/sheets';
 
 /** The pairs of terminals, each with the amplifier on it. */

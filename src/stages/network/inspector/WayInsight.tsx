@@ -14,7 +14,7 @@ import { levelsOver } from '@/core/spectrum/level';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
-import { ChoiceBlank, QuantityBlank } from '@/ui/Blank';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { lengthScale } from '@/ui/chart/window';
 import { Arithmetic } from '@/ui/Arithmetic';

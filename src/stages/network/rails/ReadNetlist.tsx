@@ -12,7 +12,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { Veil } from '@/desk/ActionFinder';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
+import { Choice } from '@/ui/fields/Choice';
 import { Note, Quiet } from '@/ui/sheets';
 
 /** Far more than a network for loudspeakers has. */

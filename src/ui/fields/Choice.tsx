@@ -11,7 +11,7 @@ import {
 } from 'react-aria-components';
 import styled from 'styled-components';
 import { fieldLook, labelLook } from './field';
-import { MenuSheet } from './sheets';
+import { MenuSheet } from '@/ui/sheets';
 
 export interface Option<T extends string> {
   readonly id: T;
