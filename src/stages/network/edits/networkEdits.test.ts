@@ -5,7 +5,8 @@ import type { Change } from '@/core/editing/change';
 import { designSchema, endAt, plainWay } from '@/core/document/schema';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
-import { createEdits, steppedValue } from './networkEdits';
+import { createEdits } from './networkEdits';
+import { steppedValue } from './nudge';
 
 // Focus goes to the drawing a moment after an edit; here there is none, and the moment never comes.
 jest.useFakeTimers();

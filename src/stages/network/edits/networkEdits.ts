@@ -1,7 +1,6 @@
 import { focusSoon } from './focusSoon';
 import type { PartId, WayId } from '@/core/fields';
 import { newId } from '@/ui/newId';
-import { partKinds, partValue } from '@/core/document/partKinds';
 import { arrangeWay } from '@/core/editing/change';
 import { originalOf } from '@/core/editing/mirror';
 import { newPart } from '@/core/editing/newPart';
@@ -15,55 +14,21 @@ import {
   placed,
   tidied,
 } from '@/core/editing/arrange';
-import { placeAt } from '@/core/document/places';
-import { partsIn, positionsOf } from '@/core/document/positions';
 import {
   partsOf,
   endAt,
   plainWay,
-  type Bridge,
-  type Design,
   type Group,
-  type Part,
   type PartKind,
   type Place,
   type Way,
 } from '@/core/document/schema';
-import { stepPreferred, type PreferredSeries } from '@/core/units/preferredSeries';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
 import { runKey } from '@/desk/history';
 import { keepCopy, keptCopy } from './clipboard';
-
-/** The series that arrow keys walk along, and the finer one under Alt. */
-export const nudgeSeries: { readonly coarse: PreferredSeries; readonly fine: PreferredSeries } = {
-  coarse: 'E24',
-  fine: 'E96',
-};
-
-/** The value that an arrow key makes of a part's value, within its limits. */
-export function steppedValue(part: Part, steps: number, isFine: boolean): number {
-  const [min, max] = partKinds[part.kind].entered;
-  const stepped = stepPreferred(
-    partValue(part),
-    isFine ? nudgeSeries.fine : nudgeSeries.coarse,
-    steps,
-  );
-  return Math.min(max, Math.max(min, stepped));
-}
-
-/** A part on a rail, and where it is there. */
-const findOnRail = ({ ways }: Design, id: string) => {
-  const way = ways.find(({ parts }) => parts.some((part) => part.id === id));
-  const index = way?.parts.findIndex((part) => part.id === id) ?? -1;
-  return way ? { way, index, part: way.parts[index] } : null;
-};
-
-/**
- * Whether a part is connected to a way that mirrors another: a change to it is one to its original.
- */
-const isMirrored = (design: Design, id: string): boolean =>
-  findOnRail(design, id)?.way.mirrorOf !== undefined;
+import { steppedValue } from './nudge';
+import { behindPosition, bridgeEnds, findOnRail, isMirrored } from './railPlaces';
 
 /** What can be done to the network, as it is done by pointer, by key and from the inspector. */
 export function createEdits(desk: Desk) {
@@ -389,38 +354,5 @@ export function createEdits(desk: Desk) {
  * placed.
  */
 const twinBelowMm = 200;
-
-/** Index behind the position of a rail at which a part stands. */
-function behindPosition(way: Way, partId: PartId): number {
-  const position = positionsOf(way).find(({ branch }) =>
-    partsIn(branch).some(({ id }) => id === partId),
-  )!;
-  return position.from + position.count;
-}
-
-/** Where a bridge begins and ends that is asked for with something chosen. */
-function bridgeEnds(design: Design, selection: Selection): Pick<Bridge, 'a' | 'b'> | null {
-  if (selection.kind === 'part') {
-    const found = findOnRail(design, selection.id);
-    if (!found) return null;
-    const position = positionsOf(found.way).find(({ branch }) =>
-      partsIn(branch).some(({ id }) => id === selection.id),
-    )!;
-    const a = placeAt(found.way, position.from);
-    return position.place === 'series'
-      ? { a, b: { kind: 'after', partId: selection.id } }
-      : { a, b: { kind: 'end', wayId: found.way.id } };
-  }
-  const way = design.ways.find(
-    ({ id }) => id === (selection.kind === 'way' ? selection.id : selection.wayId),
-  );
-  return (
-    (way && {
-      a: placeAt(way, selection.kind === 'gap' ? selection.index : 0),
-      b: { kind: 'end', wayId: way.id },
-    }) ??
-    null
-  );
-}
 
 export type NetworkEdits = ReturnType<typeof createEdits>;

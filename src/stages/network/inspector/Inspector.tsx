@@ -19,7 +19,7 @@ import { Note } from '@/ui/sheets';
 import { Tick } from '@/ui/fields/Tick';
 import { Row } from './inspectorLook';
 import { placeWords } from '@/stages/network/edits/partWords';
-import { nudgeSeries, steppedValue } from '@/stages/network/edits/networkEdits';
+import { nudgeSeries, steppedValue } from '@/stages/network/edits/nudge';
 import { Couplings } from './Couplings';
 import { InsightSheet } from './InsightSheet';
 import { PlaceChoice } from './PlaceChoice';
