@@ -64,6 +64,53 @@ export function crossingRange(
   return { least, most: narrowing(design, lower) };
 }
 
+/** Edges of the listening window of ANSI/CTA-2034-A, degrees from the axis. */
+const windowEdge = { horizontal: 30, vertical: 10 };
+
+/**
+ * Highest frequency at which two drivers can hand over: where the lower one is 6 dB down at the
+ * seats to the sides, or at the edge of the listening window while the brief names none; and where
+ * the two, equal and in phase on the axis, cancel at its upper and lower edge: there their paths
+ * differ by half a wave, f = c/(2·d·sin 10°).
+ *
+ * @returns null while neither is known
+ */
+export function crossingLimit(design: Design, lower: Driver, upper: Driver): Bound | null {
+  const { brief, airTemperatureC } = design;
+  const { xMm, yMm } = lower.position;
+  const speed = speedOfSoundMps(airTemperatureC);
+  const apartM = Math.hypot(xMm - upper.position.xMm, yMm - upper.position.yMm) / 1000;
+  const sine = Math.sin((windowEdge.vertical * Math.PI) / 180);
+  const edge = Math.min(Math.max(brief.spreadDeg ?? windowEdge.horizontal, 10), 90);
+  const bounds: Bound[] = [];
+  if (lower.sheet.sdCm2 !== null)
+    bounds.push({
+      hz: frequencyOfKa(kaSixDown(edge), lower.sheet.sdCm2, speed),
+      because: `above it the ${lower.name.toLowerCase()} is 6 dB down at ±${formatNumber(edge)}°`,
+    });
+  if (apartM > 0)
+    bounds.push({
+      hz: speed / (2 * apartM * sine),
+      because: `above it the two, ${formatNumber(Math.round(1000 * apartM))} mm apart, cancel within ±${windowEdge.vertical}° above and below`,
+    });
+  return bounds.length === 0
+    ? null
+    : bounds.reduce((least, one) => (one.hz < least.hz ? one : least));
+}
+
+/** Highest crossovers between drivers that are neighbours in size, in words. */
+export const crossingLimits = (design: Design): { readonly words: string }[] =>
+  neighbours(design).flatMap(([lower, upper]) => {
+    const limit = crossingLimit(design, lower, upper);
+    return limit
+      ? [
+          {
+            words: `${lower.name} and ${upper.name}: ${hertz(limit.hz)}, for ${limit.because}.`,
+          },
+        ]
+      : [];
+  });
+
 function narrowing({ brief, airTemperatureC }: Design, { name, sheet }: Driver): Bound | null {
   const { sdCm2 } = sheet;
   if (sdCm2 === null) return null;

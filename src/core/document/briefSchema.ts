@@ -161,12 +161,15 @@ export const promiseKinds = [
   'lowest-impedance',
   'equivalent-resistance',
   'phase-tracking',
+  'target-slopes',
   'directivity',
   'cost',
   'outside-size',
   'resistor-heat',
   'travel',
   'driver-power',
+  'resonance',
+  'crossover-place',
   'port-speed',
 ] as const;
 

@@ -6,6 +6,7 @@ import {
   partKindsOf,
   type DriverOutline,
   type NetworkRecipe,
+  type RecipeOrder,
   type WayRecipe,
 } from './grammar';
 import type { SearchLimits } from './limits';
@@ -13,19 +14,28 @@ import type { SearchLimits } from './limits';
 const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U])[] =>
   left.flatMap((a) => right.map((b) => [a, b] as const));
 
-/**
- * With so many drivers every combination is too many to look at: the first look leaves some to the
- * variations.
- */
-const isMany = (outlines: readonly DriverOutline[]) => outlines.length > 3;
+/** Every choice of one from each list. */
+const product = <T>(lists: readonly (readonly T[])[]): T[][] =>
+  lists.reduce<T[][]>((sets, own) => twoPer(sets, own).map(([set, one]) => [...set, one]), [[]]);
+
+/** A driver that is louder than the lowest by more begins with a pad, dB. */
+const paddedFromDb = 2;
+
+/** Orders that the families of a search begin with, by how many drivers there are. */
+const familyOrders: Readonly<Record<2 | 3 | 4, { ends: RecipeOrder[]; middle: RecipeOrder[] }>> = {
+  2: { ends: [1, 2, 3, 4], middle: [] },
+  3: { ends: [1, 2, 3, 4], middle: [1, 2, 3] },
+  4: { ends: [1, 2, 3], middle: [1, 2] },
+};
+
+/** Factors on the usual crossovers that families begin from as well. */
+const placesOf = (count: number): readonly number[] => (count === 2 ? [0.7, 1, 1.5] : [1, 1.6]);
 
 /**
- * The networks that are looked at first: every order of each slope up to the third (to the second
- * in the middle), the pads of all but the lowest way, either polarity of these. With four drivers
- * the two in the middle have slopes of one order to both sides and at most a resistor, the highest
- * a divider or none.
+ * The families that a search begins with: every order of each slope, crossed over where it is usual
+ * and elsewhere; a pad where a driver is louder than the lowest. What else there is grows on them.
  */
-export function firstCandidates({
+export function families({
   design,
   outlines,
   limits,
@@ -35,41 +45,29 @@ export function firstCandidates({
   readonly limits: SearchLimits;
 }): NetworkRecipe[] {
   const last = outlines.length - 1;
-  const plain = { hasCorrection: false, hasTrap: false };
-  const choices = outlines.map(({ driver }, w): WayRecipe[] => {
-    const highs = w === 0 ? ([0] as const) : w === last ? ([1, 2, 3] as const) : ([1, 2] as const);
-    const lows = w === last ? ([0] as const) : w === 0 ? ([1, 2, 3] as const) : ([1, 2] as const);
-    const pads =
-      w === 0
-        ? (['none'] as const)
-        : !isMany(outlines)
-          ? (['none', 'series', 'divider'] as const)
-          : (['none', w === last ? 'divider' : 'series'] as const);
-    const isTaken = ([highPass, lowPass]: readonly [number, number]) =>
-      !isMany(outlines) || w === 0 || w === last || highPass === lowPass;
-    const turns = w === 0 ? [false] : [false, true];
-    return twoPer(twoPer(highs, lows).filter(isTaken), twoPer(pads, turns)).map(
-      ([[highPass, lowPass], [pad, isReversed]]) => ({
-        driverId: driver.id,
-        highPass,
-        lowPass,
-        pad,
-        isReversed,
-        ...plain,
-      }),
-    );
+  const { ends, middle } = familyOrders[outlines.length as 2 | 3 | 4];
+  const choices = outlines.map(({ driver, levelDb }, w): WayRecipe[] => {
+    const highs = w === 0 ? ([0] as const) : w === last ? ends : middle;
+    const lows = w === last ? ([0] as const) : w === 0 ? ends.slice(0, 3) : middle;
+    const isLoud = levelDb - outlines[0].levelDb > paddedFromDb;
+    const pads = w > 0 && isLoud ? (['none', 'series'] as const) : (['none'] as const);
+    return twoPer(twoPer(highs, lows), pads).map(([[highPass, lowPass], pad]) => ({
+      driverId: driver.id,
+      ...{ highPass, lowPass, pad },
+      ...{ correction: 'none', trap: 'none', isReversed: false },
+    }));
   });
-  const all = choices.reduce<readonly (readonly WayRecipe[])[]>(
-    (sets, own) => twoPer(sets, own).map(([ways, way]) => [...ways, way]),
-    [[]],
-  );
-  const crossHz = outlines
+  const usual = outlines
     .slice(1)
     .map((upper, w) =>
       crossingBetween(design, outlines[w], upper, crossingsOf(w, outlines.length)),
     );
-  return all
-    .map((ways) => ({ ways, crossHz }))
+  const crossings =
+    outlines.length > 3
+      ? [usual]
+      : product(usual.map((hz) => placesOf(outlines.length).map((factor) => hz * factor)));
+  return twoPer(product(choices), crossings)
+    .map(([ways, crossHz]) => ({ ways, crossHz }))
     .filter((recipe) => mayKeep(recipe, limits))
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
@@ -111,58 +109,52 @@ export function crossingBetween(
  * Whether a network may keep within the limits: by its number of parts, and by what these cost at
  * the least.
  */
-function mayKeep(recipe: NetworkRecipe, { mostParts, mostOutlay, rates }: SearchLimits): boolean {
+export function mayKeep(
+  recipe: NetworkRecipe,
+  { mostParts, mostOutlay, rates }: SearchLimits,
+): boolean {
   const { resistor, coil, capacitor } = partKindsOf(recipe);
   const least = resistor * rates.resistor + coil * rates.coil + capacitor * rates.capacitor;
   return partCountOf(recipe) <= mostParts && (mostOutlay === null || least <= mostOutlay);
 }
 
-/** One thing about one way, done otherwise. */
-interface Variation {
-  readonly w: number;
-  readonly change: Partial<WayRecipe>;
-}
+const others = <T>(all: readonly T[], own: T): T[] => all.filter((one) => one !== own);
 
-/** Other orders and pads of one way: what a thinned first look has left out. */
-function otherFilters({ highPass, lowPass, pad }: WayRecipe, w: number, last: number): Variation[] {
-  const orders = w === 0 || w === last ? ([1, 2, 3] as const) : ([1, 2] as const);
+/** One thing about a way done otherwise: the steps by which networks grow. */
+function changesOf(way: WayRecipe, w: number, last: number): Partial<WayRecipe>[] {
+  const orders = (own: RecipeOrder): RecipeOrder[] =>
+    ([1, 2, 3, 4] as const).filter((order) => Math.abs(order - own) === 1);
   return [
-    ...orders.flatMap((order) => (w > 0 && order !== highPass ? [{ highPass: order }] : [])),
-    ...orders.flatMap((order) => (w < last && order !== lowPass ? [{ lowPass: order }] : [])),
-    ...(['none', 'series', 'divider'] as const).flatMap((other) =>
-      w > 0 && other !== pad ? [{ pad: other }] : [],
+    ...(w > 0 ? orders(way.highPass).map((highPass) => ({ highPass })) : []),
+    ...(w < last ? orders(way.lowPass).map((lowPass) => ({ lowPass })) : []),
+    ...others(['none', 'front', 'series', 'divider'] as const, way.pad).flatMap((pad) =>
+      w > 0 || pad === 'none' ? [{ pad }] : [],
     ),
-  ].map((change) => ({ w, change }));
+    ...others(['none', 'driver', 'filter'] as const, way.correction)
+      // Without a pad both places are one.
+      .filter((correction) => correction !== 'filter' || way.pad === 'series' || way.pad === 'divider')
+      .map((correction) => ({ correction })),
+    ...others(['none', 'shunt', 'line'] as const, way.trap).map((trap) => ({ trap })),
+  ];
 }
 
-/**
- * The same networks with one or two corrections and traps more, or less; with many drivers also
- * with another order or pad in one place.
- */
-export function variations(
-  found: readonly { readonly recipe: NetworkRecipe }[],
-  limits: SearchLimits,
-): NetworkRecipe[] {
-  const seen = new Set<string>();
-  return found.flatMap(({ recipe }) => {
-    const last = recipe.ways.length - 1;
-    const options = recipe.ways.flatMap((way, w): Variation[] => [
-      { w, change: { hasTrap: !way.hasTrap } },
-      { w, change: { hasCorrection: !way.hasCorrection } },
-    ]);
-    const others = last < 3 ? [] : recipe.ways.flatMap((way, w) => otherFilters(way, w, last));
-    const changed = (list: readonly Variation[]): NetworkRecipe => ({
-      ...recipe,
-      ways: recipe.ways.map((way, w) =>
-        list.reduce((one, option) => (option.w === w ? { ...one, ...option.change } : one), way),
-      ),
-    });
-    const pairs = options.flatMap((a, i) => options.slice(i + 1).map((b) => [a, b]));
-    return [...[...options, ...others].map((one) => [one]), ...pairs].map(changed).filter((one) => {
-      const key = JSON.stringify(one);
-      const isNew = !seen.has(key) && mayKeep(one, limits);
-      seen.add(key);
-      return isNew;
-    });
-  });
+/** Names a recipe whatever its polarity and where it begins. */
+export const familyKey = ({ ways }: NetworkRecipe): string =>
+  ways
+    .map(({ highPass, lowPass, pad, correction, trap }) =>
+      [highPass, lowPass, pad, correction, trap].join(' '),
+    )
+    .join(' | ');
+
+/** The recipes one step from another. */
+export function neighboursOf(recipe: NetworkRecipe, limits: SearchLimits): NetworkRecipe[] {
+  const last = recipe.ways.length - 1;
+  return recipe.ways.flatMap((way, w) =>
+    changesOf(way, w, last)
+      .map((change) => ({
+        ...recipe,
+        ways: recipe.ways.map((one, k) => (k === w ? { ...one, ...change } : one)),
+      }))
+      .filter((one) => mayKeep(one, limits)),
+  );
 }

@@ -1,24 +1,29 @@
+import { partValue } from '@/core/document/partKinds';
+import { endAt, plainWay, type Design, type Way } from '@/core/document/schema';
+import { applyChange } from '@/core/editing/applyChange';
+import { designGridHz, logGrid } from '@/core/grid/logGrid';
+import type { MeasurementData } from '@/core/measurement/samples';
 import { centreOf } from '@/core/prediction/figures';
 import { usableWays } from '@/core/prediction/inspect';
-import type { MeasurementData } from '@/core/measurement/samples';
-import { endAt, plainWay, type Design, type Way } from '@/core/document/schema';
-import { logGrid } from '@/core/grid/logGrid';
 import { problem, ProblemError } from '@/core/problem';
-import { applyChange } from '@/core/editing/applyChange';
-import { firstCandidates, variations } from './candidates';
-import { createFitter, fitGridHz, settingsOf } from './fit';
+import { families, familyKey, neighboursOf } from './candidates';
+import { createFitter, fitGridHz, settingsOf, type FitEffort, type Fitter } from './fit';
 import { goalOf, type Goal } from './goal';
-import { createFitInputs, type FitInputs } from './inputs';
-import type { SearchLimits } from './limits';
 import {
   inWords,
+  isAtItsEnd,
+  networkOf,
   partCountOf,
-  withNetwork,
+  withBoughtCoils,
   withWays,
+  type Ancestor,
   type DriverOutline,
   type NetworkRecipe,
 } from './grammar';
-import { createFitModel, type FitFigures } from './model';
+import { createFitInputs, type FitInputs } from './inputs';
+import type { SearchLimits } from './limits';
+import { createFitModel, type FitFigures, type FitModel } from './model';
+import { reportOf, type NetworkReport } from './report';
 import { variablesOf } from './variables';
 
 /** A network that was found, with its values. */
@@ -26,16 +31,19 @@ export interface FoundNetwork {
   readonly recipe: NetworkRecipe;
   readonly ways: readonly Way[];
   readonly partCount: number;
-  readonly cost: number;
+  /** Deviation on axis, and decibels over limits times what they cost. */
+  readonly merit: number;
   readonly figures: FitFigures;
   /** What parts within ±5 % of their values make of the response on axis, rms dB. */
   readonly scatterDb: number;
   /** Each way in words. */
   readonly words: readonly string[];
+  /** How its promises stand and where it hands over; null until it was finished. */
+  readonly report: NetworkReport | null;
 }
 
-/** How much work a network is worth: a first look, a second, or a fit to its end. */
-export type Effort = 'look' | 'consider' | 'finish';
+/** How much work a network is worth: a first look, a step of growth, or a fit to its end. */
+export type Effort = 'look' | 'grow' | 'finish';
 
 /** Everything that trying networks needs. Made once for a design. */
 export interface Exploration {
@@ -44,19 +52,24 @@ export interface Exploration {
   readonly goal: Goal;
   readonly outlines: readonly DriverOutline[];
   readonly limits: SearchLimits;
-  readonly inputs: { readonly look: FitInputs; readonly fit: FitInputs };
+  readonly inputs: Readonly<Record<'look' | 'fit' | 'last', FitInputs>>;
 }
 
-const steps: Readonly<Record<Effort, readonly [square: number, fourth: number]>> = {
-  look: [10, 0],
-  consider: [30, 10],
-  finish: [60, 50],
+const efforts: Readonly<Record<Effort, FitEffort>> = {
+  look: { valley: 10, greatest: 0, settledAt: 1e-3 },
+  grow: { valley: 14, greatest: 8, settledAt: 5e-3 },
+  finish: { valley: 40, greatest: 50, settledAt: 5e-4 },
 };
-/** A first look needs fewer points. */
-const lookGridHz = (): Float64Array => logGrid(20, 20_000, 10);
+const lastEffort: FitEffort = { valley: 0, greatest: 25, settledAt: 1e-4 };
 
-/** Share of the first look that is considered, and how many of those are varied and finished. */
-const kept = { considered: 60, varied: 14, finished: 24 };
+/** Trying networks out needs fewer points than finishing them. */
+const lookGridHz = (): Float64Array => logGrid(20, 20_000, 12);
+
+/** Steps after which the polarity of a network is chosen. */
+const turningEffort: FitEffort = { valley: 3, greatest: 0, settledAt: 1e-3 };
+
+/** What a search keeps: for each number of parts, of which so many of one family. */
+const kept = { grown: 5, ofFamily: 2, finished: 3, rounds: 4 };
 
 /**
  * Prepares a search: the drivers in the order of the frequencies that they are best at.
@@ -70,23 +83,28 @@ export function createExploration(
   data: MeasurementData,
   limits: SearchLimits,
 ): Exploration {
-  const bare = {
+  const own = new Map(
+    design.drivers.map((driver) => [
+      driver.id,
+      design.ways.find(({ ends }) => ends.some((end) => end.driverId === driver.id)),
+    ]),
+  );
+  const bare: Design = {
     ...design,
     ways: design.drivers.map((driver) => ({
       ...plainWay,
       id: `way-${driver.id}`,
-      name:
-        design.ways.find(({ ends }) => ends.some((end) => end.driverId === driver.id))?.name ??
-        driver.name,
+      name: own.get(driver.id)?.name ?? driver.name,
+      target: own.get(driver.id)?.target ?? null,
+      ...{ parts: [], groups: [] },
       from: { kind: 'terminals' as const, pairId: design.terminals[0].id },
       ends: [endAt(driver.id)],
     })),
-    bridges: [],
+    ...{ bridges: [], switches: [], couplings: [] },
   };
   const fit = createFitInputs(fitGridHz());
   const { frequencyHz: grid, ofWays: inputs } = fit;
-  const heard = usableWays(bare, data, fit.condition).flatMap((way) => {
-    const [end] = way.ends;
+  const heard = usableWays(bare, data, fit.condition).flatMap(({ way, ends: [end] }) => {
     const { response } = end;
     if (!response) return [];
     const { re, im } = inputs.radiationOf({ ...end, response }, design);
@@ -97,16 +115,13 @@ export function createExploration(
       const i = Math.round(24 * Math.log2(hz / grid[0]));
       return Math.max(0, Math.min(grid.length - 1, i));
     };
-    return [
-      {
-        centre: centreOf(level),
-        outline: {
-          driver: end.driver,
-          name: way.way.name,
-          ohmsAt: (hz: number) => ohms[nearest(hz)],
-        },
-      },
-    ];
+    const outline: DriverOutline = {
+      driver: end.driver,
+      ...{ name: way.name, target: way.target },
+      ohmsAt: (hz) => ohms[nearest(hz)],
+      levelDb: middleOf(level),
+    };
+    return [{ centre: centreOf(level), outline }];
   });
   if (heard.length < 2 || heard.length > 4)
     throw problem(
@@ -119,73 +134,173 @@ export function createExploration(
         : 'Take some drivers out of the design.',
     );
   return {
-    design,
-    data,
-    limits,
-    inputs: { look: createFitInputs(lookGridHz()), fit },
-    goal: goalOf(design, limits),
+    ...{ design: bare, data, limits },
+    inputs: {
+      look: createFitInputs(lookGridHz()),
+      fit,
+      last: createFitInputs(designGridHz()),
+    },
+    goal: goalOf(bare, limits),
     outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
   };
 }
 
-/** A limit counts as kept when it is broken by no more than rounding to real values may mend. */
-const slack = 1.02;
+/** Mean of the louder half of a level: of what a driver does where it plays. */
+function middleOf(level: Float64Array): number {
+  const sorted = level.filter(Number.isFinite).sort();
+  const half = sorted.subarray(sorted.length >> 1);
+  return half.reduce((sum, db) => sum + db, 0) / Math.max(1, half.length);
+}
 
-const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: FoundNetwork): boolean =>
-  (mostOutlay === null || figures.outlay <= mostOutlay * slack) &&
-  (mostWatts === null || (figures.hottestWatts ?? 0) <= mostWatts * slack);
+/** A network to be tried, from the textbook's values or from some that were found. */
+export interface Try {
+  readonly recipe: NetworkRecipe;
+  readonly from: Ancestor | null;
+  /**
+   * Whether the low end counts like any other limit: the same network is finished with and without
+   * it, since what the box does can be worth more or less than what the network gives for it.
+   */
+  readonly keepsLows?: boolean;
+}
 
 /**
- * Fits one network.
+ * Fits one network, and finds its polarity.
  *
- * @param from values to go on from; the textbook's otherwise
  * @returns null when it can't be solved
  */
 export function tryNetwork(
-  { design, data, goal, outlines, limits, inputs }: Exploration,
-  recipe: NetworkRecipe,
+  exploration: Exploration,
+  { recipe, from, keepsLows = false }: Try,
   effort: Effort,
-  from: readonly Way[] | null = null,
 ): FoundNetwork | null {
-  const start = from
-    ? withWays(design, from)
-    : withNetwork(design, recipe, outlines, limits.mostHenries);
-  const variables = variablesOf(start);
   try {
-    const model = createFitModel(
-      start,
-      data,
-      goal,
-      variables,
-      effort === 'look' ? inputs.look : inputs.fit,
-    );
-    const fitter = createFitter(model, steps[effort]);
-    const { logValues, cost, figures } = fitter.follow(model.start);
-    if (!Number.isFinite(cost)) return null;
-    const { ways } = applyChange(start, {
-      type: 'setPartValues',
-      values: settingsOf(variables, logValues),
-    });
-    return {
-      recipe,
-      ways,
-      partCount: partCountOf(recipe),
-      cost,
-      figures,
-      scatterDb: model.scatterDb(logValues, 0.05),
-      words: inWords(recipe, outlines),
-    };
+    const best = followed(exploration, recipe, from, effort, keepsLows);
+    if (!best) return null;
+    return effort === 'finish' ? finished(exploration, best, keepsLows) : best;
   } catch (error) {
     if (error instanceof ProblemError) return null;
     throw error;
   }
 }
 
-/** A network to be tried, from the textbook's values or from some that were found. */
-export interface Try {
-  readonly recipe: NetworkRecipe;
-  readonly from: readonly Way[] | null;
+/** The goal of a search, the low end as a limit or as a wish. */
+function goalFor({ goal }: Exploration, keepsLows: boolean): Goal {
+  return {
+    ...goal,
+    limits: goal.limits.map((limit) =>
+      limit.kind === 'cut-off'
+        ? { ...limit, weight: limit.weight * (keepsLows ? firmLows : looseLows) }
+        : limit,
+    ),
+  };
 }
+
+/** What the low end counts beside its usual weight when it must be kept, and when it need not be. */
+const [firmLows, looseLows] = [20, 0.1];
+
+interface Followed {
+  readonly recipe: NetworkRecipe;
+  readonly start: Design;
+  readonly model: FitModel;
+  readonly fitter: Fitter;
+  readonly logValues: Float64Array;
+  readonly merit: number;
+}
+
+/** Takes the best polarity of a network to where the effort ends. */
+function followed(
+  exploration: Exploration,
+  recipe: NetworkRecipe,
+  from: Ancestor | null,
+  effort: Effort,
+  keepsLows: boolean,
+): FoundNetwork | null {
+  const { outlines, limits, inputs } = exploration;
+  const goal = goalFor(exploration, keepsLows);
+  const grid = effort === 'finish' ? inputs.fit : inputs.look;
+  const ways = networkOf(recipe, outlines, limits.mostHenries, from);
+  const begun = (effort === 'finish' ? [recipe] : turnsOf(recipe)).flatMap((turned): Followed[] => {
+    const start = withWays(exploration.design, withPolarityOf(ways, turned));
+    const model = createFitModel(start, exploration.data, goal, variablesOf(start), grid);
+    const fitter = createFitter(model);
+    const logValues = fitter.valley(model.start, turningEffort);
+    const merit = fitter.meritAt(logValues);
+    return Number.isFinite(merit) ? [{ recipe: turned, start, model, fitter, logValues, merit }] : [];
+  });
+  const best = begun.reduce<Followed | null>(
+    (least, one) => (least === null || one.merit < least.merit ? one : least),
+    null,
+  );
+  if (!best) return null;
+  const { model, fitter, start } = best;
+  const valley = fitter.valley(best.logValues, efforts[effort]);
+  const { logValues } = fitter.settle(valley, efforts[effort], model);
+  return told(exploration, best.recipe, start, model, fitter, logValues);
+}
+
+/** Coils as one would buy them, and the last decimals on the grid by which designs are judged. */
+function finished(
+  exploration: Exploration,
+  network: FoundNetwork,
+  keepsLows: boolean,
+): FoundNetwork | null {
+  const { design, data, inputs } = exploration;
+  const goal = goalFor(exploration, keepsLows);
+  const settled = [inputs.fit, inputs.last].reduce<FoundNetwork | null>((before, grid) => {
+    if (!before) return null;
+    const start = withWays(design, withBoughtCoils(before.ways));
+    const model = createFitModel(start, data, goal, variablesOf(start), grid);
+    const fitter = createFitter(model);
+    const { logValues, merit } = fitter.settle(model.start, lastEffort, model);
+    return Number.isFinite(merit)
+      ? told(exploration, network.recipe, start, model, fitter, logValues)
+      : null;
+  }, network);
+  if (!settled) return null;
+  const ways = withBoughtCoils(settled.ways);
+  return { ...settled, ways, report: reportOf(withWays(design, ways), data) };
+}
+
+function told(
+  { outlines }: Exploration,
+  recipe: NetworkRecipe,
+  start: Design,
+  model: FitModel,
+  fitter: Fitter,
+  logValues: Float64Array,
+): FoundNetwork | null {
+  const merit = fitter.meritAt(logValues);
+  if (!Number.isFinite(merit)) return null;
+  const figures = model.figures();
+  const { ways } = applyChange(start, {
+    type: 'setPartValues',
+    values: settingsOf(model.variables, logValues),
+  });
+  return {
+    ...{ recipe, ways, merit, figures, report: null },
+    partCount: partCountOf(recipe),
+    scatterDb: model.scatterDb(logValues, 0.05),
+    words: inWords(recipe, outlines),
+  };
+}
+
+/** Every polarity of the ways above the lowest; the recipe's own first. */
+const turnsOf = (recipe: NetworkRecipe): NetworkRecipe[] =>
+  recipe.ways.slice(1).reduce<NetworkRecipe[]>(
+    (all, _, k) => [
+      ...all,
+      ...all.map((one) => ({
+        ...one,
+        ways: one.ways.map((way, w) =>
+          w === k + 1 ? { ...way, isReversed: !way.isReversed } : way,
+        ),
+      })),
+    ],
+    [recipe],
+  );
+
+const withPolarityOf = (ways: readonly Way[], { ways: recipes }: NetworkRecipe): Way[] =>
+  ways.map((way, w) => ({ ...way, polarity: recipes[w].isReversed ? 'reversed' : 'normal' }));
 
 /** Networks that can be tried independently of each other. */
 export interface SearchStage {
@@ -196,8 +311,10 @@ export interface SearchStage {
 }
 
 /**
- * The stage of a search that follows those that are over: looks at every sensible network,
- * considers the best of them, varies these, finishes what is left.
+ * The stage of a search that follows those that are over: looks at the families, lets the best of
+ * every size grow by single steps round by round, finishes the best, and those again without the
+ * parts that hardly matter. What a correction or a trap is worth shows in the network that has it,
+ * not in the one that has not: nothing is judged bare.
  *
  * @param before what each stage has found, from the first
  * @returns null when the search is over
@@ -206,54 +323,84 @@ export function stageAfter(
   exploration: Exploration,
   before: readonly (readonly FoundNetwork[])[],
 ): SearchStage | null {
-  const fresh = (recipes: readonly NetworkRecipe[]) =>
-    recipes.map((recipe): Try => ({ recipe, from: null }));
-  const goOn = (found: readonly FoundNetwork[]) =>
-    found.map(({ recipe, ways }): Try => ({ recipe, from: ways }));
-  const [looked, considered, varied] = before;
-  switch (before.length) {
-    case 0:
-      return {
-        name: 'looking at all networks',
-        effort: 'look',
-        tries: fresh(firstCandidates(exploration)),
-      };
-    case 1:
-      return {
-        name: 'considering the best',
-        effort: 'consider',
-        tries: goOn(bestOf(looked, kept.considered)),
-      };
-    case 2:
-      return {
-        name: 'adding traps and corrections',
-        effort: 'consider',
-        tries: fresh(variations(bestOf(considered, kept.varied), exploration.limits)),
-      };
-    case 3:
-      return {
-        name: 'finishing the best',
-        effort: 'finish',
-        tries: goOn(bestOf([...considered, ...varied], kept.finished)),
-      };
-    default:
-      return null;
-  }
+  const { limits } = exploration;
+  const count = before.length;
+  const tried = before.flat();
+  if (count === 0)
+    return {
+      name: 'looking at the families',
+      effort: 'look',
+      tries: families(exploration).map((recipe) => ({ recipe, from: null })),
+    };
+  if (count <= kept.rounds)
+    return {
+      name: `letting the best grow, round ${count} of ${kept.rounds}`,
+      effort: 'grow',
+      tries: grown(tried, limits),
+    };
+  if (count === kept.rounds + 1)
+    return {
+      name: 'finishing the best',
+      effort: 'finish',
+      tries: bestOfEachSize(tried, kept.finished).flatMap((network): Try[] => {
+        const hasLows = exploration.goal.limits.some(({ kind }) => kind === 'cut-off');
+        const one = { recipe: network.recipe, from: network };
+        return hasLows ? [one, { ...one, keepsLows: true }] : [one];
+      }),
+    };
+  return null;
 }
 
-/**
- * The best trades of the stages that are over. A first look is too short to be one, but better than
- * nothing.
- */
-export const bestSoFar = (
+/** The steps from the best of every size that were not gone yet. */
+function grown(tried: readonly FoundNetwork[], limits: SearchLimits): Try[] {
+  const parents = bestOfEachSize(tried, kept.grown);
+  const known = new Set(tried.filter((one) => one.figures).map(({ recipe }) => familyKey(recipe)));
+  const steps = new Map<string, { readonly merit: number; readonly step: Try }>();
+  for (const parent of parents)
+    for (const recipe of neighboursOf(parent.recipe, limits)) {
+      const key = familyKey(recipe);
+      const other = steps.get(key);
+      if (known.has(key) || (other && other.merit <= parent.merit)) continue;
+      steps.set(key, { merit: parent.merit, step: { recipe, from: parent } });
+    }
+  // A family that was only looked at goes on from where the look ended.
+  const goingOn = parents
+    .filter(({ scatterDb }) => scatterDb < 0)
+    .map((parent): Try => ({ recipe: parent.recipe, from: parent }));
+  return [...goingOn, ...[...steps.values()].map(({ step }) => step)];
+}
+
+/** The best of every number of parts, of each family only some. */
+function bestOfEachSize(tried: readonly FoundNetwork[], count: number): FoundNetwork[] {
+  const sorted = [...tried].sort((a, b) => a.merit - b.merit);
+  const sizes = [...new Set(sorted.map(({ partCount }) => partCount))].sort((a, b) => a - b);
+  return sizes.flatMap((size) => {
+    const families = new Map<string, number>();
+    const seen = new Set<string>();
+    return sorted
+      .filter(({ partCount, recipe }) => {
+        if (partCount !== size) return false;
+        const key = familyKey(recipe);
+        const orders = recipe.ways.map(({ highPass, lowPass }) => `${highPass}${lowPass}`).join();
+        if (seen.has(key)) return false;
+        seen.add(key);
+        const inFamily = families.get(orders) ?? 0;
+        families.set(orders, inFamily + 1);
+        return inFamily < kept.ofFamily;
+      })
+      .slice(0, count);
+  });
+}
+
+/** The networks that one would look at, of the stages that are over. */
+export function bestSoFar(
   before: readonly (readonly FoundNetwork[])[],
   limits: SearchLimits,
-): FoundNetwork[] =>
-  paretoOf(
-    (before.length > 1 ? before.slice(1).flat() : before.flat()).filter((one) =>
-      keepsWithin(limits, one),
-    ),
-  );
+): FoundNetwork[] {
+  const all = before.flat();
+  const ended = all.filter(({ report }) => report !== null);
+  return listed(ended.length > 0 ? ended : all, limits);
+}
 
 /**
  * Tries all networks of a stage, perhaps several at a time, and tells those that could be solved.
@@ -263,15 +410,14 @@ export type TryAll = (stage: SearchStage) => Promise<readonly FoundNetwork[]>;
 export interface ExploreProgress {
   /** The stage that begins, in words; null at the end. */
   readonly stage: string | null;
-  /** The best trades so far. */
+  /** The best so far. */
   readonly best: readonly FoundNetwork[];
   /** Networks fitted since the search began. */
   readonly tried: number;
 }
 
 /**
- * Searches whole networks from nothing, stage by stage, and keeps those of which none is better in
- * everything.
+ * Searches whole networks from nothing, stage by stage, and keeps those that nothing simpler beats.
  */
 export async function explore(
   exploration: Exploration,
@@ -289,46 +435,50 @@ export async function explore(
   }
 }
 
-/**
- * The best by cost, with something of every number of parts, so that simple networks are not
- * crowded out.
- */
-function bestOf(found: readonly FoundNetwork[], count: number): FoundNetwork[] {
-  const byCost = [...found].sort((a, b) => a.cost - b.cost);
-  const sizes = [...new Set(byCost.map(({ partCount }) => partCount))];
-  const each = Math.max(1, Math.floor(count / 2 / Math.max(1, sizes.length)));
-  const ofEach = sizes.flatMap((size) =>
-    byCost.filter(({ partCount }) => partCount === size).slice(0, each),
-  );
-  const rest = byCost.filter((one) => !ofEach.includes(one));
-  return [...ofEach, ...rest].slice(0, Math.max(count, ofEach.length));
-}
+/** A limit on cost or heat counts as kept when rounding to real values may still mend it. */
+const slack = 1.02;
+
+const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: FoundNetwork): boolean =>
+  (mostOutlay === null || figures.outlay <= mostOutlay * slack) &&
+  (mostWatts === null || (figures.hottestWatts ?? 0) <= mostWatts * slack);
+
+/** How many promises a network breaks. */
+export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
+  report
+    ? report.promises.filter(({ isKept }) => isKept === false).length
+    : figures.brokenCount;
 
 /**
- * Networks of which none other is at least as good in everything: error, parts, load, scatter,
- * cost; fewest parts first.
+ * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
+ * more broken promises has less deviation, and neither costs nor scatters more than a little more.
+ * Those that break fewer promises first, then those that deviate less.
  */
-export function paretoOf(found: readonly FoundNetwork[]): FoundNetwork[] {
-  const measures = ({ cost, partCount, figures, scatterDb }: FoundNetwork) => [
-    Math.round(cost * 50) / 50,
-    partCount,
-    -Math.min(8, Math.round(figures.lowestOhms * 5) / 5),
-    Math.round(scatterDb * 20) / 20,
-    // Money in steps of a quarter: prices are not known better.
-    Math.round(Math.log(figures.outlay) * 4),
-  ];
-  const told = found.map((network) => ({ network, values: measures(network) }));
-  const isBetter = (a: readonly number[], b: readonly number[]) =>
-    a.every((value, i) => value <= b[i]) && a.some((value, i) => value < b[i]);
-  const best = told.filter(
-    ({ values }, i) =>
-      !told.some(
-        (other, j) =>
-          isBetter(other.values, values) ||
-          (j < i && other.values.every((value, k) => value === values[k])),
-      ),
+export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
+  const fit = found.filter(
+    (one) => keepsWithin(limits, one) && !one.ways.some(({ parts }) => parts.some(isAtItsEnd)),
   );
-  return best
-    .map(({ network }) => network)
-    .sort((a, b) => a.partCount - b.partCount || a.cost - b.cost);
+  const beats = (a: FoundNetwork, b: FoundNetwork): boolean =>
+    a.partCount <= b.partCount &&
+    brokenCountOf(a) <= brokenCountOf(b) &&
+    a.figures.deviationDb <= b.figures.deviationDb + nearlyDb &&
+    (a.partCount < b.partCount ||
+      (a.figures.outlay <= b.figures.outlay * nearly && a.scatterDb <= b.scatterDb * nearly)) &&
+    rank(a) < rank(b);
+  const places = new Map(
+    [...fit].sort((a, b) => a.partCount - b.partCount || a.merit - b.merit).map((one, i) => [one, i]),
+  );
+  const rank = (one: FoundNetwork) => places.get(one)!;
+  return fit
+    .filter((one) => !fit.some((other) => beats(other, one)))
+    .sort(
+      (a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.deviationDb - b.figures.deviationDb,
+    );
 }
+
+/** Differences that nobody would choose by. */
+const nearlyDb = 0.01;
+const nearly = 1.05;
+
+/** Sum of all values, for tests of sameness. */
+export const valuesOf = ({ ways }: FoundNetwork): number[] =>
+  ways.flatMap(({ parts }) => parts.map(partValue));

@@ -1,38 +1,55 @@
-import { followedLoss, partValue, hasLoss } from '@/core/document/partKinds';
-import { ProblemError } from '@/core/problem';
+import type { WayId } from '@/core/fields';
+import { followedLoss, hasLoss, partValue } from '@/core/document/partKinds';
+import type { Design, Way } from '@/core/document/schema';
 import { applyChange } from '@/core/editing/applyChange';
 import type { PartSetting } from '@/core/editing/change';
+import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
-import type { Design } from '@/core/document/schema';
-import { logGrid } from '@/core/grid/logGrid';
-import { leastSquares } from '@/core/search/leastSquares';
+import { createPredictor } from '@/core/prediction/predict';
+import { judgedPromisesOf, type JudgedPromise } from '@/core/promises/judgedPromises';
+import { meritOf, minimiseGreatest } from '@/core/search/minimax';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal } from './goal';
-import { createFitInputs } from './inputs';
-import { createFitModel, type FitFigures, type FitModel } from './model';
+import { createFitInputs, type FitInputs } from './inputs';
+import { createFitModel, roundingDb, type FitFigures, type FitModel } from './model';
+import { findValley } from './valley';
 import { variablesOf, type Variable } from './variables';
 
 /** What a fit found so far. */
 export interface FitState {
   /** By part id, tied parts included. */
   readonly values: ReadonlyMap<string, PartSetting>;
-  /** What is made small: decibels, over all aims. */
-  readonly cost: number;
+  /** Ways whose polarity is another than the design's. */
+  readonly turned: readonly WayId[];
+  /** Deviation on axis, and decibels over limits times what they cost: what is made small. */
+  readonly merit: number;
   readonly figures: FitFigures;
 }
 
+/** A limit that was not kept, and by how much it would have to give. */
+export interface Contradiction {
+  readonly promiseId: string;
+  readonly excessDb: number;
+  /** The figure as its promise tells it. */
+  readonly figure: number | null;
+}
+
 export interface FitResult extends FitState {
-  readonly before: { readonly cost: number; readonly figures: FitFigures };
-  /** Network solutions with derivatives, or without. */
+  readonly before: { readonly merit: number; readonly figures: FitFigures };
+  /** Network solutions. */
   readonly evaluations: number;
   /** Starts that were followed to their end. */
   readonly startCount: number;
+  /** Limits that can't all be kept together with these parts. */
+  readonly contradictions: readonly Contradiction[];
 }
 
 interface FitSettings {
   readonly seed: number;
   /** Numbers of the starts to follow; 0 is the design as it is, others are drawn from the seed. */
   readonly starts: readonly number[];
+  /** Whether ways may be reversed. */
+  readonly mayTurn?: boolean;
   /** Asked often; true ends the fit with the best so far. */
   readonly shouldStop?: () => boolean;
   /** Told whenever something better was found. */
@@ -41,17 +58,32 @@ interface FitSettings {
   readonly onFollowed?: () => void;
 }
 
-/** 24 points per octave see everything that a network can do. */
+/** 24 points per octave see everything that a network can do; the end is settled on twice as many. */
 export const fitGridHz = (): Float64Array => logGrid(20, 20_000, 24);
 
-const steps = { square: 60, fourth: 50, settle: 8 };
+/** How far a fit goes. */
+export interface FitEffort {
+  readonly valley: number;
+  readonly greatest: number;
+  readonly settledAt: number;
+}
+
+const efforts = {
+  whole: { valley: 60, greatest: 60, settledAt: 2e-4 },
+  last: { valley: 0, greatest: 40, settledAt: 2e-5 },
+} as const satisfies Record<string, FitEffort>;
+
 /** Half the decades over which a drawn start scatters, in nepers: a factor of 5 to each side. */
 const scatter = Math.log(5);
 
+/** Polarities that go on from the valley of each start. */
+const followedTurns = 2;
+
 /**
- * Fits the free values of a design to what its promises ask: least squares with exact derivatives
- * from several starts; first squares, which find the valley, then fourth powers of the deviation on
- * axis, which level its highest place. The same seed and starts give the same answer everywhere.
+ * Fits the free values of a design, and the polarity of its ways, to what its promises ask: limits
+ * are kept, and among what keeps them the greatest deviation of the response on axis is made small.
+ * From several starts; the same seed and starts give the same answer everywhere. Nothing that the
+ * design kept is broken for it.
  *
  * @param data numbers of its measurements
  * @param goal by default what the promises ask
@@ -60,35 +92,121 @@ const scatter = Math.log(5);
 export function fitDesign(
   design: Design,
   data: MeasurementData,
-  { seed, starts, shouldStop, onBetter, onFollowed }: FitSettings,
+  { seed, starts, mayTurn = true, shouldStop, onBetter, onFollowed }: FitSettings,
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goal, variables, createFitInputs(fitGridHz()));
-  const fitter = createFitter(model);
-  const before = { cost: fitter.costOf(model.start), figures: model.figures() };
-  let best: FitState = { ...before, values: settingsOf(variables, model.start) };
+  const coarse = createFitInputs(fitGridHz());
+  const fine = createFitInputs(designGridHz());
+  const turns = mayTurn ? turnsOf(design) : [[]];
+  let evaluations = 0;
+  const fitterOf = (turned: readonly WayId[], inputs: FitInputs) =>
+    createFitter(createFitModel(withTurned(design, turned), data, goal, variables, inputs, true));
+  const fitters = turns.map((turned) => ({ turned, fitter: fitterOf(turned, coarse) }));
+  const own = fitterOf([], fine);
+  const start = own.model.start;
+  const before = { merit: own.meritAt(start), figures: own.model.figures() };
+  const judgedBefore = judgedIn(design, data);
+  let best: FitState = { ...before, values: settingsOf(variables, start), turned: [] };
+  let contradictions = contradictionsOf(own.model);
   let startCount = 0;
+
   for (const number of starts) {
     if (shouldStop?.()) break;
-    const found = fitter.follow(startOf(model, seed, number), shouldStop);
+    const from = startOf(own.model, seed, number);
+    const valleys = fitters
+      .map(({ turned, fitter }) => {
+        const logValues = fitter.valley(from, efforts.whole, shouldStop);
+        return { turned, fitter, logValues, merit: fitter.meritAt(logValues) };
+      })
+      .filter(({ merit }) => Number.isFinite(merit))
+      .sort((a, b) => a.merit - b.merit);
+    for (const { turned, fitter, logValues } of valleys.slice(0, followedTurns)) {
+      const near = fitter.settle(logValues, efforts.whole, fitter.model, shouldStop);
+      const last = turned.length === 0 ? own : fitterOf(turned, fine);
+      const settled = last.settle(near.logValues, efforts.last, last.model, shouldStop);
+      evaluations += last === own ? 0 : last.evaluations();
+      if (!(settled.merit < best.merit - 1e-9)) continue;
+      last.meritAt(settled.logValues);
+      const state: FitState = {
+        values: settingsOf(variables, settled.logValues),
+        turned,
+        merit: settled.merit,
+        figures: last.model.figures(),
+      };
+      if (breaksAny(judgedBefore, judgedIn(withFit(design, state), data))) continue;
+      best = state;
+      contradictions = contradictionsOf(last.model);
+      onBetter?.(best);
+    }
     startCount++;
     onFollowed?.();
-    // Not the other way round: what could not be solved has no cost at all.
-    if (!(found.cost < best.cost)) continue;
-    best = {
-      values: settingsOf(variables, found.logValues),
-      cost: found.cost,
-      figures: found.figures,
-    };
-    onBetter?.(best);
   }
-  return { ...best, before, evaluations: fitter.evaluations(), startCount };
+  evaluations += own.evaluations();
+  for (const { fitter } of fitters) evaluations += fitter.evaluations();
+  return { ...best, before, evaluations, startCount, contradictions };
 }
 
-/** Values of a fit put into its design. */
-export const withFit = (design: Design, { values }: Pick<FitState, 'values'>): Design =>
-  applyChange(design, { type: 'setPartValues', values });
+/** Values and polarities of a fit put into its design. */
+export const withFit = (
+  design: Design,
+  { values, turned }: Pick<FitState, 'values' | 'turned'>,
+): Design => applyChange(withTurned(design, turned), { type: 'setPartValues', values });
+
+const reversed = ({ polarity }: Way) => (polarity === 'normal' ? 'reversed' : 'normal');
+
+/** A design with some ways the other way round. */
+export const withTurned = (design: Design, turned: readonly WayId[]): Design =>
+  turned.length === 0
+    ? design
+    : {
+        ...design,
+        ways: design.ways.map((way) =>
+          turned.includes(way.id) ? { ...way, polarity: reversed(way) } : way,
+        ),
+      };
+
+/**
+ * Every way of turning some of the ways round that makes a difference: the first one stays, and
+ * ways that mirror another turn with it. With many ways each by itself and in pairs of neighbours.
+ */
+function turnsOf({ ways }: Design): WayId[][] {
+  const free = ways.filter(({ ends, mirrorOf }) => ends.length > 0 && mirrorOf === undefined);
+  const turning = free
+    .slice(1)
+    .map(({ id }) =>
+      ways.filter((way) => way.id === id || way.mirrorOf === id).map((way) => way.id),
+    );
+  if (turning.length > mostTurning) return [[], ...turning];
+  return turning.reduce<WayId[][]>(
+    (all, ids) => [...all, ...all.map((one) => [...one, ...ids])],
+    [[]],
+  );
+}
+
+/** Beyond this many, not every combination is tried. */
+const mostTurning = 3;
+
+const judgedIn = (design: Design, data: MeasurementData): JudgedPromise[] =>
+  judgedPromisesOf(design, createPredictor()(design, data));
+
+/** Whether a promise that was kept is not any more. */
+function breaksAny(before: readonly JudgedPromise[], after: readonly JudgedPromise[]): boolean {
+  const kept = new Set(
+    before.filter(({ verdict }) => verdict.isKept === true).map(({ promise }) => promise.id),
+  );
+  return after.some(({ promise, verdict }) => kept.has(promise.id) && verdict.isKept === false);
+}
+
+function contradictionsOf(model: FitModel): Contradiction[] {
+  const promised = model.promised();
+  const excesses = model.excesses();
+  return model.limits.flatMap(({ limit: { promiseId } }, k) =>
+    promiseId !== null && excesses[k] > roundingDb
+      ? [{ promiseId, excessDb: excesses[k], figure: promised.get(promiseId) ?? null }]
+      : [],
+  );
+}
 
 /**
  * The design's own values for number 0, others scattered around them and kept within the bounds.
@@ -101,81 +219,56 @@ function startOf({ start, lower, upper }: FitModel, seed: number, number: number
   );
 }
 
-interface Fitter {
-  /** Cost of values, by fourth powers. */
-  readonly costOf: (logValues: Float64Array) => number;
-  readonly follow: (
-    from: Float64Array,
-    shouldStop?: () => boolean,
-  ) => { readonly logValues: Float64Array; readonly cost: number; readonly figures: FitFigures };
-  /** A few steps of the second kind within other bounds. */
-  readonly settle: (from: Float64Array, bounds: Bounds) => Float64Array;
-  readonly evaluations: () => number;
-}
-
 /** Of the logarithms of the values; one whose bounds are equal is held. */
 export interface Bounds {
   readonly lower: Float64Array;
   readonly upper: Float64Array;
 }
 
-/**
- * Follows starts into their valleys.
- *
- * @param model what is made small
- * @param mostSteps of squares, then of fourth powers; a second of 0 leaves these out
- */
-export function createFitter(
-  model: FitModel,
-  [squareSteps, fourthSteps]: readonly [number, number] = [steps.square, steps.fourth],
-): Fitter {
-  const { residualCount, lower, upper } = model;
-  const scratch = new Float64Array(residualCount);
-  let count = 0;
-  const residuals = (power: 1 | 2) => (values: Float64Array, out: Float64Array) => {
-    count++;
-    try {
-      model.residuals(values, power, out);
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      // Values that can't be solved are a bad step, not the end of the fit.
-      out.fill(NaN);
-    }
-  };
-  const squares = (values: Float64Array) => {
-    residuals(2)(values, scratch);
-    let sum = 0;
-    for (const value of scratch) sum += value * value;
-    return sum;
-  };
-  const descend = (
+/** Follows starts to where they end, and counts what that takes. */
+export interface Fitter {
+  readonly model: FitModel;
+  readonly meritAt: (logValues: Float64Array) => number;
+  readonly valley: (
     from: Float64Array,
-    power: 1 | 2,
-    mostSteps: number,
+    effort: FitEffort,
+    shouldStop?: () => boolean,
+  ) => Float64Array;
+  /** Makes the greatest deviation small, within bounds. */
+  readonly settle: (
+    from: Float64Array,
+    effort: FitEffort,
     bounds: Bounds,
     shouldStop?: () => boolean,
-  ) =>
-    leastSquares(from, residualCount, residuals(power), {
-      derivatives: (values, columns) => {
-        count++;
-        model.derivatives(values, power, columns);
-      },
-      ...bounds,
-      mostSteps,
-      settledAt: 1e-6,
-      onStep: () => shouldStop?.() ?? false,
-    }).parameters;
-  // The fourth root brings fourth powers back to decibels.
-  const costOf = (values: Float64Array) => squares(values) ** 0.25;
-  return {
-    costOf,
-    follow(from, shouldStop) {
-      const near = descend(from, 1, squareSteps, { lower, upper }, shouldStop);
-      const logValues =
-        fourthSteps === 0 ? near : descend(near, 2, fourthSteps, { lower, upper }, shouldStop);
-      return { logValues, cost: costOf(logValues), figures: model.figures() };
+  ) => { readonly logValues: Float64Array; readonly merit: number };
+  readonly evaluations: () => number;
+}
+
+export function createFitter(given: FitModel): Fitter {
+  let count = 0;
+  const model: FitModel = {
+    ...given,
+    evaluate(logValues, hasSlopes) {
+      count++;
+      given.evaluate(logValues, hasSlopes);
     },
-    settle: (from, bounds) => descend(from, 2, steps.settle, bounds),
+  };
+  return {
+    model,
+    meritAt(logValues) {
+      model.evaluate(logValues, false);
+      return meritOf(model);
+    },
+    valley: (from, { valley, settledAt }, shouldStop) =>
+      findValley(model, from, { mostSteps: valley, settledAt: settledAt * 10, shouldStop }),
+    settle(from, { greatest, settledAt }, { lower, upper }, shouldStop) {
+      const { x, merit } = minimiseGreatest({ ...model, lower, upper }, from, {
+        mostSteps: greatest,
+        settledAt,
+        shouldStop,
+      });
+      return { logValues: x, merit };
+    },
     evaluations: () => count,
   };
 }

@@ -1,179 +1,216 @@
 import type { WayId } from '@/core/fields';
 import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
-import type { PromiseKind, Target } from '@/core/document/briefSchema';
-import { overSensitivityVolts, type Band } from '@/core/prediction/figures';
+import type { Target } from '@/core/document/briefSchema';
 import type { Quadrature } from '@/core/document/meantPhase';
 import type { Design, Driver, WayTarget } from '@/core/document/schema';
+import { overSensitivityVolts, type Band } from '@/core/prediction/figures';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
 import { noPartLimits, type PartLimits, type PriceRates } from './limits';
 
-/** One thing that a fit works toward, with its weight. */
-interface Aim {
-  /** Factor on its residuals: 1 for a promise of middling weight. */
+/** Something that a fit keeps within, each kind with what it needs. */
+export type Limit = {
+  /** The promise that it is; null for what is asked beside the promises. */
+  readonly promiseId: string | null;
+  /** 1 for a promise of middling weight. */
   readonly weight: number;
-}
-
-/** What a fit works toward. Everything that has a limit counts only where the limit is broken. */
-export interface Goal {
-  readonly onAxis: Aim & { readonly target: Target; readonly band: Band };
+} & (
+  | { readonly kind: 'load' | 'equivalent'; readonly leastOhms: number }
+  | { readonly kind: 'crossover-loss'; readonly mostDb: number; readonly quadrature: Quadrature }
+  /** Mean level in the middle, at the terminals (a sensitivity) or at the source. */
+  | { readonly kind: 'level'; readonly leastDb: number; readonly at: 'terminals' | 'source' }
+  | { readonly kind: 'cut-off'; readonly fallDb: number; readonly mostHz: number }
+  /** Rated power over what is borne; null volts for the voltage of the largest rating. */
+  | {
+      readonly kind: 'driver-power';
+      readonly least: number;
+      readonly driveVolts: number | null;
+      readonly drivers: readonly Driver[];
+    }
   /**
-   * Under the band of the target, down to where the lows are to reach, the response may stray by
-   * this much and no more: the box decides there, but a network that ruins it is no answer.
+   * Xmax over what is borne: at the voltage that a level takes, which is this one at a mean level
+   * of 0 dB and falls with it; or at the drive.
    */
-  readonly lows: Aim & { readonly fromHz: number; readonly withinDb: number };
-  /** Lowest |Z|, ohms. */
-  readonly load: (Aim & { readonly leastOhms: number }) | null;
-  /** Lowest equivalent peak dissipation resistance, ohms. */
-  readonly equivalent: (Aim & { readonly leastOhms: number }) | null;
-  /**
-   * Phase between neighbours where they overlap, from what their slopes are meant to make, degrees.
-   */
-  readonly tracking: (Aim & { readonly mostDeg: number; readonly quadrature: Quadrature }) | null;
-  /** Ways that are to follow their own slopes, by id. */
-  readonly ways: readonly (Aim & { readonly wayId: WayId; readonly target: WayTarget })[];
-  /**
-   * Mean level over the band of the sensitivity for the design's voltage, at the terminals and at
-   * the source, dB.
-   */
-  readonly sensitivity: (Aim & { readonly leastDb: number }) | null;
-  readonly seatLevel: (Aim & { readonly leastDb: number }) | null;
-  /** Drivers whose ratings or Xmax are known. */
-  readonly drivers: DriverAims | null;
-  /**
-   * Mean over the listening window against the target; where all drivers were measured off their
-   * axes.
-   */
-  readonly window: (Aim & { readonly withinDb: number; readonly band: Band }) | null;
+  | {
+      readonly kind: 'excursion';
+      readonly least: number;
+      readonly voltsAtZeroDb: number | null;
+      readonly driveVolts: number | null;
+      readonly drivers: readonly Driver[];
+    }
+  /** Attenuation at the resonances over what the drivers need, dB. */
+  | { readonly kind: 'resonance'; readonly leastDb: number }
+  /** Octaves by which a crossover may lie above where the lower driver beams or lobes. */
+  | {
+      readonly kind: 'crossover-place';
+      readonly mostOctaves: number;
+      readonly limitHz: (lower: string, upper: string) => number | null;
+    }
+  | {
+      readonly kind: 'target-slopes';
+      readonly mostDb: number;
+      readonly ways: readonly { readonly wayId: WayId; readonly target: WayTarget }[];
+      readonly band: Band;
+    }
+  | { readonly kind: 'window'; readonly withinDb: number; readonly band: Band }
+  /** Under the band of the target the response may stray by this much from its mean. */
+  | { readonly kind: 'lows'; readonly fromHz: number; readonly withinDb: number }
   /** Heat of any resistor under programme at the amplifier's power, watts. */
-  readonly heat: (Aim & { readonly mostWatts: number }) | null;
-  /** Cost of all parts. */
-  readonly outlay: (Aim & { readonly most: number; readonly rates: PriceRates }) | null;
-}
+  | { readonly kind: 'heat'; readonly mostWatts: number }
+  | { readonly kind: 'outlay'; readonly most: number; readonly rates: PriceRates }
+);
 
-/** What drivers may take, each as a reserve: the limit over what is borne. */
-interface DriverAims {
-  readonly power: (Aim & { readonly least: number; readonly driveVolts: number }) | null;
-  /**
-   * Excursion at a long-term level at the seat: the voltage that it takes is this one at a mean
-   * level of 0 dB, and falls with it.
-   */
-  readonly excursion: (Aim & { readonly least: number; readonly voltsAtZeroDb: number }) | null;
-  readonly drivers: readonly Driver[];
+export type LimitOf<K extends Limit['kind']> = Extract<Limit, { readonly kind: K }>;
+
+/** What a fit works toward: the response on axis as near to its target as the limits allow. */
+export interface Goal {
+  readonly onAxis: { readonly target: Target; readonly band: Band };
+  /** What the response on axis was promised to stay within; null when nobody promised. */
+  readonly onAxisWithinDb: number | null;
+  readonly limits: readonly Limit[];
+  /** Prices by which parts are told. */
+  readonly rates: PriceRates;
 }
 
 /** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
-const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
+export const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
 
 /**
- * A fit aims a little inside what was promised, so that rounding to real values does not break it.
+ * How far inside its limit a fit stays, so that what is stored or printed with fewer digits still
+ * keeps it: of ratios and ohms this share, of decibels this much.
  */
-const reserve = 1.03;
+const reserve = { share: 5e-4, db: 5e-3 };
+const above = (least: number) => least * (1 + reserve.share);
 
-/** A way's own slope is a means, the sum is the end: it counts half. */
-const wayWeight = 0.5;
+/** Under the band of the target: the box decides there, but a network that ruins it is no answer. */
+const lowsWithinDb = 2.5;
 
 /**
- * What the promises of a design ask of its network. Without any, an even response on its target.
+ * What the promises of a design ask of its network. Without any, a response as near to its target
+ * as can be.
  */
 export function goalOf(
   design: Design,
   { mostWatts, mostOutlay, rates }: PartLimits = noPartLimits,
 ): Goal {
   const promises = promisesOf(design);
-  const find = (kind: PromiseKind) => promises.find((promise) => promise.kind === kind);
-  const { target } = design;
-  const onAxis = find('on-axis');
-  const atLeast = (kind: PromiseKind) => {
-    const promise = find(kind);
-    return promise?.atLeast != null
-      ? { weight: factorOf(promise.weight), leastOhms: promise.atLeast * reserve }
-      : null;
-  };
-  const tracking = find('phase-tracking');
-  const window = find('window');
+  const { target, brief } = design;
+  const onAxis = promises.find(({ kind }) => kind === 'on-axis');
+  const beside = { promiseId: null, weight: 1 };
+  const asked: Limit[] = [
+    {
+      ...beside,
+      kind: 'lows',
+      fromHz: 1.3 * (brief.reach3Hz ?? target.fromHz / 3),
+      withinDb: lowsWithinDb,
+    },
+  ];
+  if (mostWatts !== null) asked.push({ ...beside, kind: 'heat', mostWatts });
+  if (mostOutlay !== null) asked.push({ ...beside, kind: 'outlay', most: mostOutlay, rates });
   return {
-    onAxis: {
-      weight: onAxis ? factorOf(onAxis.weight) : 1,
-      target,
-      band: onAxis?.band ?? { fromHz: target.fromHz, toHz: target.toHz },
-    },
-    lows: {
-      weight: 0.5,
-      fromHz: 1.3 * (design.brief.reach3Hz ?? target.fromHz / 3),
-      withinDb: 2.5,
-    },
-    load: atLeast('lowest-impedance'),
-    equivalent: atLeast('equivalent-resistance'),
-    tracking:
-      tracking?.atMost != null
-        ? {
-            weight: factorOf(tracking.weight),
-            mostDeg: tracking.atMost / reserve,
-            quadrature: tracking.conditions.quadrature,
-          }
-        : null,
-    ways: design.ways.flatMap(({ id, target: shape }) =>
-      shape ? [{ weight: wayWeight, wayId: id, target: shape }] : [],
-    ),
-    sensitivity: sensitivityAim(find('sensitivity')),
-    seatLevel: seatAim(find('seat-level')),
-    drivers: driverAims(find('driver-power'), find('travel')),
-    window:
-      window?.atMost != null
-        ? {
-            weight: factorOf(window.weight),
-            withinDb: window.atMost / reserve,
-            band: window.band ?? { fromHz: target.fromHz, toHz: target.toHz },
-          }
-        : null,
-    heat: mostWatts === null ? null : { weight: 1, mostWatts },
-    outlay: mostOutlay === null ? null : { weight: 1, most: mostOutlay, rates },
+    onAxis: { target, band: onAxis?.band ?? { fromHz: target.fromHz, toHz: target.toHz } },
+    onAxisWithinDb: onAxis?.atMost ?? null,
+    limits: [...promises.flatMap((promise) => limitsFrom(promise, design)), ...asked],
+    rates,
   };
+}
+
+/** Limits on the side of a promise that its network can move. */
+function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
+  const { id, kind, atLeast, atMost, weight, conditions } = promise;
+  const base = { promiseId: id, weight: factorOf(weight) };
+  const { drivers, driveVolts, seat, loudnessDb } = conditions;
+  const least = (limit: (value: number) => Limit | null): Limit[] =>
+    atLeast === null ? [] : [limit(atLeast)].filter((one) => one !== null);
+  const most = (limit: (value: number) => Limit): Limit[] =>
+    atMost === null ? [] : [limit(atMost)];
+  switch (kind) {
+    case 'lowest-impedance':
+      return least((value) => ({ ...base, kind: 'load', leastOhms: above(value) }));
+    case 'equivalent-resistance':
+      return least((value) => ({ ...base, kind: 'equivalent', leastOhms: above(value) }));
+    case 'phase-tracking':
+      return most((value) => ({
+        ...base,
+        kind: 'crossover-loss',
+        mostDb: value * (1 - 10 * reserve.share),
+        quadrature: conditions.quadrature,
+      }));
+    case 'sensitivity':
+      return least((value) => ({
+        ...base,
+        kind: 'level',
+        leastDb: value + overStated(promise) + reserve.db,
+        at: 'terminals',
+      }));
+    case 'seat-level':
+      return least((value) =>
+        seat
+          ? {
+              ...base,
+              kind: 'level',
+              leastDb: value - seatLevelDb(0, seat) + overStated(promise) + reserve.db,
+              at: 'source',
+            }
+          : null,
+      );
+    case 'reach-3':
+      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 3, mostHz: value }));
+    case 'reach-10':
+      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 10, mostHz: value }));
+    case 'driver-power':
+      return least((value) => ({
+        ...base,
+        kind: 'driver-power',
+        least: above(value),
+        ...{ driveVolts, drivers },
+      }));
+    case 'travel':
+      return least((value) => ({
+        ...base,
+        kind: 'excursion',
+        least: above(value),
+        // The level of a prediction is that of its own voltage.
+        voltsAtZeroDb:
+          seat && loudnessDb !== null
+            ? voltsForLevel(-overStated(promise), loudnessDb, seat)
+            : null,
+        ...{ driveVolts, drivers },
+      }));
+    case 'resonance':
+      return least((value) => ({ ...base, kind: 'resonance', leastDb: value + reserve.db }));
+    case 'crossover-place':
+      return most((value) => ({
+        ...base,
+        kind: 'crossover-place',
+        mostOctaves: value - 1e-3,
+        limitHz: conditions.crossingLimitHz,
+      }));
+    case 'target-slopes':
+      return most((value) => ({
+        ...base,
+        kind: 'target-slopes',
+        mostDb: value - reserve.db,
+        ways: design.ways.flatMap(({ id: wayId, target }) => (target ? [{ wayId, target }] : [])),
+        band: conditions.target,
+      }));
+    case 'window':
+      return most((value) => ({
+        ...base,
+        kind: 'window',
+        withinDb: value - reserve.db,
+        band: promise.band ?? conditions.target,
+      }));
+    // The response on axis is what is made small; the rest no network moves, or no stage knows yet.
+    case 'on-axis':
+    case 'directivity':
+    case 'cost':
+    case 'outside-size':
+    case 'resistor-heat':
+    case 'port-speed':
+      return [];
+  }
 }
 
 /** Level of a prediction at the design's voltage over that at 2.83 V, dB. */
 const overStated = ({ conditions }: DesignPromise) => overSensitivityVolts(conditions.amplifier);
-
-const sensitivityAim = (promise: DesignPromise | undefined): Goal['sensitivity'] =>
-  promise?.atLeast == null
-    ? null
-    : { weight: factorOf(promise.weight), leastDb: promise.atLeast + overStated(promise) };
-
-function seatAim(promise: DesignPromise | undefined): Goal['seatLevel'] {
-  const seat = promise?.conditions.seat;
-  if (promise?.atLeast == null || !seat) return null;
-  const gain = seatLevelDb(0, seat);
-  return {
-    weight: factorOf(promise.weight),
-    leastDb: promise.atLeast - gain + overStated(promise),
-  };
-}
-
-function driverAims(
-  power: DesignPromise | undefined,
-  excursion: DesignPromise | undefined,
-): Goal['drivers'] {
-  const conditions = (power ?? excursion)?.conditions;
-  if (!conditions) return null;
-  const { driveVolts, seat, loudnessDb, drivers } = conditions;
-  const powerAim =
-    power?.atLeast != null && driveVolts !== null
-      ? { weight: factorOf(power.weight), least: power.atLeast * reserve, driveVolts }
-      : null;
-  const excursionAim =
-    excursion?.atLeast != null && seat && loudnessDb !== null
-      ? {
-          weight: factorOf(excursion.weight),
-          least: excursion.atLeast * reserve,
-          // The level of a prediction is that of its own voltage.
-          voltsAtZeroDb: voltsForLevel(-overStated(excursion), loudnessDb, seat),
-        }
-      : null;
-  if (!powerAim && !excursionAim) return null;
-  return {
-    power: powerAim,
-    excursion: excursionAim,
-    drivers,
-  };
-}

@@ -1,47 +1,51 @@
 import { partValue } from '@/core/document/partKinds';
-import {
-  deviationDb,
-  lowestOhms,
-  sensitivityBand,
-  sourceOhmsOf,
-  type Band,
-} from '@/core/prediction/figures';
-import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
-import { problem } from '@/core/problem';
-import type { Goal } from './goal';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { lowestOhms, sensitivityBand, sourceOhmsOf, type Band } from '@/core/prediction/figures';
+import { countedPlaces, wayTargetDb } from '@/core/prediction/wayTarget';
+import { problem, ProblemError } from '@/core/problem';
+import { halfHeight, type MinimaxBand, type MinimaxProblem } from '@/core/search/minimax';
+import type { Goal, Limit, LimitOf } from './goal';
 import type { FitInputs } from './inputs';
-import { noPartLimits } from './limits';
-import { createPlayback } from './playback';
+import { addSlopes, createPlayback, type Playback } from './playback';
+import { crossoverLossTerm, crossoverPlaceTerm } from './terms/crossover';
+import { driverPowerTerm, excursionTerm, resonanceTerm } from './terms/drivers';
+import { cutOffTerm, levelTerm, lowsTerm } from './terms/level';
 import { equivalentTerm, loadTerm } from './terms/load';
-import { heatTerm, outlayAt, outlayTerm } from './terms/means';
-import { driversTerm, levelTerm } from './terms/level';
-import { lowsTerm, onAxisTerm, wayTerm, windowTerm } from './terms/response';
-import { meanAt, type Played, type Slopes } from './terms/term';
-import { trackingTerm } from './terms/tracking';
+import { createHeat, heatTerm, outlayAt, outlayTerm } from './terms/means';
+import {
+  createMeanLevel,
+  decibelsPerNeper,
+  firmRate,
+  meanAt,
+  type RowWriter,
+  type Term,
+  type TermContext,
+} from './terms/term';
 import type { Variable } from './variables';
 
-/** Residuals of a design over the logarithms of its free values, with their exact derivatives. */
-export interface FitModel {
+/**
+ * A design over the logarithms of its free values: how far the response on axis strays, and how
+ * far each limit is exceeded, with exact derivatives.
+ */
+export interface FitModel extends MinimaxProblem {
   readonly variables: readonly Variable[];
-  readonly residualCount: number;
   /** Logarithms of the values that the design has. */
   readonly start: Float64Array;
-  readonly lower: Float64Array;
-  readonly upper: Float64Array;
+  /** Limits in the order of the groups, those of the bands after them. */
+  readonly limits: readonly FitLimit[];
   /**
-   * Writes the residuals: decibels over the square root of the number of points, so that the sum of
-   * squares is a mean square in dB² for each aim.
-   *
-   * @param power 1 for squares of the deviation on axis, 2 for fourth powers, which press on the
-   *   worst place
+   * Whether groups are curves, of which many places may be over at once; in a sum of squares each
+   * counts as its share.
    */
-  residuals(logValues: Float64Array, power: 1 | 2, out: Float64Array): void;
-  /** Derivatives of the residuals. */
-  derivatives(logValues: Float64Array, power: 1 | 2, columns: readonly Float64Array[]): void;
-  /** Figures of the last call of either. */
+  readonly isCurve: readonly boolean[];
+  /** Decibels over each limit; at or under 0 where it is kept. */
+  excesses(): number[];
+  /** Figures of the last evaluation. */
   figures(): FitFigures;
+  /** The figure of each promise that is a limit, as its verdict tells it. */
+  promised(): ReadonlyMap<string, number | null>;
   /**
    * What parts with a tolerance make of the response on axis: root of the mean over the band of
    * Σ(slope · tolerance/√3)², for values spread evenly within it.
@@ -49,6 +53,12 @@ export interface FitModel {
    * @param tolerance 0.05 for ±5 %
    */
   scatterDb(logValues: Float64Array, tolerance: number): number;
+}
+
+/** A limit and what a decibel over it costs. */
+export interface FitLimit {
+  readonly limit: Limit;
+  readonly penalty: number;
 }
 
 /** How good a design is, in the units of its promises. */
@@ -59,6 +69,8 @@ export interface FitFigures {
   readonly rmsDb: number;
   readonly lowestOhms: number;
   readonly levelDb: number;
+  /** Largest loss between neighbours; null where nobody asks or nothing hands over. */
+  readonly lossDb: number | null;
   /**
    * Half the height of the band that holds the mean over the listening window; null where it is not
    * known or not asked for.
@@ -66,12 +78,30 @@ export interface FitFigures {
   readonly windowDb: number | null;
   /** Of the hottest resistor under programme; null where it is not asked for. */
   readonly hottestWatts: number | null;
-  /** Cost of all parts, at the prices of the goal or the usual ones. */
+  /** Cost of all parts, at the prices of the goal. */
   readonly outlay: number;
+  /** Limits that are exceeded by more than a rounding. */
+  readonly brokenCount: number;
+}
+
+/** Exceeding a limit by less is rounding, dB. */
+export const roundingDb = 6e-3;
+
+/** A limit that was kept when a fit began is not given up for another. */
+const keptFactor = 8;
+
+/** Rows further under their limit than this cannot be reached by a step. */
+const nearDb = -2.5;
+
+/** A band with what fills it. */
+interface FilledBand extends MinimaxBand {
+  readonly fill: (hasSlopes: boolean) => void;
+  readonly limit: Limit | null;
 }
 
 /**
  * @param variables from `variablesOf(design)`; at least one
+ * @param startsKept whether what the design keeps as it stands must stay kept
  * @throws ProblemError when no way can be computed
  */
 export function createFitModel(
@@ -80,26 +110,18 @@ export function createFitModel(
   goal: Goal,
   variables: readonly Variable[],
   inputs: FitInputs,
+  startsKept = false,
 ): FitModel {
   const { frequencyHz } = inputs;
   const points = frequencyHz.length;
+  const asks = (kind: Limit['kind']) => goal.limits.some((limit) => limit.kind === kind);
   const playback = createPlayback(design, data, variables, inputs, {
-    wantsWindow: goal.window !== null,
-    wantsHeat: goal.heat !== null,
-    wantsStrain: goal.drivers !== null,
+    wantsWindow: asks('window'),
+    wantsHeat: asks('heat'),
   });
-  const { wayIds, isHeard, partDb, sumDb, windowDb, watts, strain } = playback;
-  // With several amplifiers there is no one voltage at the terminals: as `sensitivityDb` has it.
-  const sourceOhms = playback.amplifierCount > 1 ? 0 : sourceOhmsOf(design.amplifier);
-  const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
+  const { sum, sumDb, ways } = playback;
+  const isHeard = (i: number) => ways.some((way) => way.isHeard(i));
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
-  const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
-  const inLows = indicesIn(frequencyHz, {
-    fromHz: goal.lows.fromHz,
-    toHz: goal.onAxis.band.fromHz * (1 - 1e-9),
-  }).filter(isHeard);
-  const inWindow =
-    goal.window && windowDb ? indicesIn(frequencyHz, goal.window.band).filter(isHeard) : inBand;
   if (inBand.length < 2)
     throw problem(
       'fit_without_response',
@@ -108,129 +130,285 @@ export function createFitModel(
       'There is nothing to judge a network by.',
       'Widen the band of the target, or measure the drivers in it.',
     );
-  const terms = [
-    onAxisTerm(goal.onAxis, inBand),
-    goal.load && loadTerm(goal.load, points),
-    goal.equivalent && equivalentTerm(goal.equivalent, points),
-    goal.tracking && trackingTerm(goal.tracking, wayIds, frequencyHz),
-    goal.sensitivity && levelTerm(goal.sensitivity, inMiddle, sourceOhms),
-    goal.seatLevel && levelTerm(goal.seatLevel, inMiddle, 0),
-    goal.drivers && strain && driversTerm(goal.drivers, strain, inMiddle),
-    lowsTerm(goal.lows, inLows, Math.sqrt(1 / inBand.length)),
-    goal.window && windowDb && windowTerm(goal.window, inWindow),
-    goal.heat && watts && heatTerm(goal.heat, watts.length),
-    goal.outlay && outlayTerm(goal.outlay, design, variables),
-    ...goal.ways.map((one) => wayTerm(one, playback, frequencyHz, goal.onAxis.band)),
-  ].filter((term) => term !== null);
-  const rows = terms.map((_, t) => terms.slice(0, t).reduce((sum, term) => sum + term.rows, 0));
-  const outlay = outlayAt(design, variables, goal.outlay?.rates ?? noPartLimits.rates);
-
+  const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
+  const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
+  const context: TermContext = {
+    ...{ playback, inBand, inMiddle, isHeard },
+    band: createMeanLevel(playback, inBand),
+    middle: createMeanLevel(playback, inMiddle),
+    // With several amplifiers there is no one voltage at the terminals: as `sensitivityDb` has it.
+    sourceOhms: playback.amplifierCount > 1 ? 0 : sourceOhmsOf(design.amplifier),
+  };
   const deviation = new Float64Array(points);
-  const windowDeviation = windowDb && new Float64Array(points);
-  const last: { logValues: Float64Array; middleDb: number } = {
-    logValues: new Float64Array(variables.length),
-    middleDb: 0,
+  const heat = asks('heat') ? createHeat(playback) : null;
+  const outlay = outlayAt(design, variables, goal.rates);
+
+  const terms = goal.limits.flatMap((limit) => {
+    const term = termOf(limit);
+    return term ? [term] : [];
+  });
+  function termOf(limit: Limit): Term | null {
+    switch (limit.kind) {
+      case 'load':
+        return loadTerm(limit, context);
+      case 'equivalent':
+        return equivalentTerm(limit, context);
+      case 'crossover-loss':
+        return crossoverLossTerm(limit, context);
+      case 'crossover-place':
+        return crossoverPlaceTerm(limit, context);
+      case 'level':
+        return levelTerm(limit, context);
+      case 'cut-off':
+        return cutOffTerm(limit, context);
+      case 'lows':
+        return lowsTerm(limit, context, deviation);
+      case 'driver-power':
+        return driverPowerTerm(limit, context);
+      case 'excursion':
+        return excursionTerm(limit, context, inputs.motionOf);
+      case 'resonance':
+        return resonanceTerm(limit, context);
+      case 'heat':
+        return heat && heatTerm(limit, context, heat);
+      case 'outlay':
+        return outlayTerm(limit, context);
+      case 'window':
+      case 'target-slopes':
+        return null;
+    }
+  }
+  const bands: FilledBand[] = [
+    axisBand(playback, inBand, deviation),
+    ...goal.limits.flatMap((limit) =>
+      limit.kind === 'window'
+        ? windowBands(limit, playback, target, indicesIn(frequencyHz, limit.band).filter(isHeard))
+        : limit.kind === 'target-slopes'
+          ? slopeBands(limit, playback)
+          : [],
+    ),
+  ];
+  const penalties = new Float64Array(terms.length);
+  terms.forEach(({ limit, rate }, k) => (penalties[k] = rate * limit.weight));
+  const worst = new Float64Array(terms.length);
+  const capacity = 3 * points + 60;
+  const rows = {
+    count: 0,
+    group: new Int32Array(capacity),
+    value: new Float64Array(capacity),
+    slopes: new Float64Array(capacity * variables.length),
   };
-
-  /** Writes what a curve deviates from the target, its mean over some places taken away. */
-  function deviate(curve: Float64Array, places: Int32Array, out: Float64Array): void {
-    for (let i = 0; i < points; i++) out[i] = curve[i] - target[i];
-    const mean = meanAt(out, places);
-    for (let i = 0; i < points; i++) out[i] -= mean;
-  }
-
-  /**
-   * Solves the network for some values and works out everything that residuals and derivatives
-   * need.
-   */
-  function play(logValues: Float64Array, hasSlopes: boolean): Played {
-    playback.play(logValues, hasSlopes);
-    deviate(sumDb, inBand, deviation);
-    if (windowDb) deviate(windowDb, inWindow, windowDeviation!);
-    last.logValues = logValues;
-    last.middleDb = meanAt(sumDb, inMiddle);
-    return { playback, deviation, windowDeviation, ...last };
-  }
-
-  const slopes = {
-    axis: {
-      sumDb: new Float64Array(points),
-      levels: partDb.map(() => new Float64Array(points)),
-      phases: partDb.map(() => new Float64Array(points)),
+  let group = 0;
+  const writer: RowWriter = {
+    slopes: rows.slopes,
+    open(value) {
+      if (rows.count === capacity) return -1;
+      rows.group[rows.count] = group;
+      rows.value[rows.count] = value;
+      const at = rows.count++ * variables.length;
+      rows.slopes.fill(0, at, at + variables.length);
+      return at;
     },
-    lnZ: new Float64Array(points),
-    angle: new Float64Array(points),
-    windowDb: new Float64Array(points),
-    watts: new Float64Array(watts?.length ?? 0),
-    strain: new Float64Array(strain?.values.length ?? 0),
   };
 
-  /** The promise's own figure, where the drivers are heard. */
-  function deviationOf(curve: Float64Array, band: Band): number {
-    const heard = curve.map((db, i) => (isHeard(i) ? db : NaN));
-    return deviationDb(frequencyHz, heard, goal.onAxis.target, band)?.value ?? NaN;
+  function evaluate(logValues: Float64Array, hasSlopes: boolean): void {
+    try {
+      playback.play(logValues, hasSlopes);
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      // Values that can't be solved are a bad step, not the end of the fit.
+      bands[0].values.fill(NaN);
+      return;
+    }
+    for (let i = 0; i < points; i++) deviation[i] = sumDb[i] - target[i];
+    context.band.reset();
+    context.middle.reset();
+    for (const band of bands) band.fill(hasSlopes);
+    rows.count = 0;
+    for (group = 0; group < terms.length; group++) {
+      worst[group] = terms[group].worst();
+      if (hasSlopes && worst[group] > nearDb) terms[group].write(nearDb, writer);
+    }
   }
 
-  function slopesOf(variable: number): Slopes {
-    playback.slopesOnAxis(variable, slopes.axis);
-    if (goal.load || goal.equivalent || (goal.sensitivity && sourceOhms > 0))
-      playback.slopesOfLoad(variable, slopes.lnZ, slopes.angle);
-    playback.slopesOfWindow(variable, slopes.windowDb);
-    playback.slopesOfHeat(variable, slopes.watts);
-    playback.slopesOfStrain(variable, slopes.strain);
-    return { variable, ...slopes, meanDb: meanAt(slopes.axis.sumDb, inBand) };
-  }
-
-  return {
-    variables,
-    residualCount: terms.reduce((sum, term) => sum + term.rows, 0),
+  const bandLimits = bands.slice(1);
+  const excesses = (): number[] => [
+    ...worst,
+    ...bandLimits.map(({ values, most }) => halfHeight(values) - most!),
+  ];
+  const model: FitModel = {
+    ...{ variables, bands, penalties, worst, rows, evaluate, excesses },
     start: Float64Array.from(variables, ({ part }) => Math.log(partValue(part))),
     lower: Float64Array.from(variables, ({ lowest }) => Math.log(lowest)),
     upper: Float64Array.from(variables, ({ highest }) => Math.log(highest)),
-
-    residuals(logValues, power, out) {
-      const played = play(logValues, false);
-      terms.forEach((term, t) => term.residuals(played, power, out, rows[t]));
+    isCurve: terms.map(({ isCurve }) => isCurve),
+    limits: [
+      ...terms.map(({ limit }, k) => ({ limit, penalty: penalties[k] })),
+      ...bandLimits.map(({ limit, penalty }) => ({ limit: limit!, penalty })),
+    ],
+    promised() {
+      const figures = new Map<string, number | null>();
+      for (const { limit, figure } of terms)
+        if (limit.promiseId !== null) figures.set(limit.promiseId, figure());
+      for (const { limit, values } of bandLimits)
+        if (limit?.promiseId)
+          figures.set(
+            limit.promiseId,
+            Math.max(figures.get(limit.promiseId) ?? 0, halfHeight(values)),
+          );
+      return figures;
     },
-
-    derivatives(logValues, power, columns) {
-      const played = play(logValues, true);
-      columns.forEach((column, v) => {
-        column.fill(0);
-        const own = slopesOf(v);
-        terms.forEach((term, t) => term.derivatives(played, power, own, column, rows[t]));
-      });
-    },
-
     scatterDb(logValues, tolerance) {
-      play(logValues, true);
+      playback.play(logValues, true);
+      bands[0].fill(true);
+      const { slopes } = bands[0];
+      const count = inBand.length;
       let square = 0;
       for (let v = 0; v < variables.length; v++) {
-        playback.slopesOnAxis(v, slopes.axis);
-        const mean = meanAt(slopes.axis.sumDb, inBand);
-        for (const i of inBand) square += (slopes.axis.sumDb[i] - mean) ** 2 / inBand.length;
+        const own = slopes.subarray(v * count, (v + 1) * count);
+        const mean = own.reduce((total, slope) => total + slope, 0) / count;
+        for (const slope of own) square += (slope - mean) ** 2 / count;
       }
       return (Math.sqrt(square) * tolerance) / Math.sqrt(3);
     },
-
     figures() {
+      const mean = meanAt(deviation, inBand);
       let square = 0;
-      for (const i of inBand) square += deviation[i] ** 2 / inBand.length;
+      for (const i of inBand) square += (deviation[i] - mean) ** 2 / inBand.length;
+      const windowBand = bandLimits.find(({ limit }) => limit?.kind === 'window');
+      const loss = terms.find(({ limit }) => limit.kind === 'crossover-loss');
       return {
-        deviationDb: deviationOf(sumDb, goal.onAxis.band),
+        deviationDb: halfHeight(bands[0].values),
         rmsDb: Math.sqrt(square),
         lowestOhms: lowestOhms({ frequencyHz, impedance: playback })!.value,
-        levelDb: last.middleDb,
-        windowDb: windowDb && goal.window && deviationOf(windowDb, goal.window.band),
-        hottestWatts: watts?.reduce((most, value) => Math.max(most, value), 0) ?? null,
-        outlay: outlay.total(last.logValues),
+        levelDb: meanAt(sumDb, context.inMiddle),
+        lossDb: loss?.figure() ?? null,
+        windowDb: windowBand ? halfHeight(windowBand.values) : null,
+        hottestWatts: heat?.hottest() ?? null,
+        outlay: outlay.total(playback.logValues),
+        brokenCount: excesses().filter((excess) => excess > roundingDb).length,
       };
+    },
+  };
+  if (startsKept) {
+    evaluate(model.start, false);
+    terms.forEach((_, k) => {
+      if (worst[k] <= roundingDb) penalties[k] = Math.max(firmRate, penalties[k]) * keptFactor;
+    });
+  }
+  return model;
+}
+
+/** The response on axis against its target: what is made small. */
+function axisBand(
+  { sum, variables, frequencyHz }: Playback,
+  inBand: Int32Array,
+  deviation: Float64Array,
+): FilledBand {
+  const count = inBand.length;
+  const points = frequencyHz.length;
+  const values = new Float64Array(count);
+  const slopes = new Float64Array(count * variables.length);
+  return {
+    ...{ values, slopes, most: null, penalty: 0, limit: null },
+    fill(hasSlopes) {
+      for (let k = 0; k < count; k++) values[k] = deviation[inBand[k]];
+      if (!hasSlopes) return;
+      const { re: dRe, im: dIm } = sum.slopes();
+      const { re, im } = sum;
+      for (let k = 0; k < count; k++) {
+        const i = inBand[k];
+        const x = re[i];
+        const y = im[i];
+        const scale = decibelsPerNeper / (x * x + y * y);
+        for (let v = 0; v < variables.length; v++)
+          slopes[v * count + k] = scale * (dRe[v * points + i] * x + dIm[v * points + i] * y);
+      }
     },
   };
 }
 
+/** Mean energy over the listening window. */
+function windowBands(
+  limit: LimitOf<'window'>,
+  { directions, variables, frequencyHz }: Playback,
+  target: Float64Array,
+  places: Int32Array,
+): FilledBand[] {
+  if (!directions || places.length < 2) return [];
+  const count = places.length;
+  const points = frequencyHz.length;
+  const values = new Float64Array(count);
+  const slopes = new Float64Array(count * variables.length);
+  const energy = new Float64Array(count);
+  return [
+    {
+      ...{ values, slopes, limit, most: limit.withinDb, penalty: firmRate * limit.weight },
+      fill(hasSlopes) {
+        energy.fill(0);
+        for (const { re, im } of directions)
+          for (let k = 0; k < count; k++) {
+            const i = places[k];
+            energy[k] += re[i] * re[i] + im[i] * im[i];
+          }
+        for (let k = 0; k < count; k++)
+          values[k] = 10 * Math.log10(energy[k] / directions.length) - target[places[k]];
+        if (!hasSlopes) return;
+        slopes.fill(0);
+        for (const direction of directions) {
+          const { re, im } = direction;
+          const { re: dRe, im: dIm } = direction.slopes();
+          for (let v = 0; v < variables.length; v++)
+            for (let k = 0; k < count; k++) {
+              const i = places[k];
+              slopes[v * count + k] +=
+                (decibelsPerNeper * (re[i] * dRe[v * points + i] + im[i] * dIm[v * points + i])) /
+                energy[k];
+            }
+        }
+      },
+    },
+  ];
+}
+
+/** Ways that are to follow slopes of their own. */
+function slopeBands(
+  { ways: aimed, ...limit }: LimitOf<'target-slopes'>,
+  { ways, variables, frequencyHz }: Playback,
+): FilledBand[] {
+  return aimed.flatMap(({ wayId, target }): FilledBand[] => {
+    const way = ways.find((one) => one.wayId === wayId);
+    if (!way) return [];
+    const shapeDb = wayTargetDb(target, frequencyHz);
+    const places = countedPlaces(target, shapeDb, frequencyHz, limit.band).filter(way.isHeard);
+    if (places.length < 2) return [];
+    const count = places.length;
+    const values = new Float64Array(count);
+    const slopes = new Float64Array(count * variables.length);
+    const row = new Float64Array(variables.length);
+    return [
+      {
+        ...{ values, slopes, most: limit.mostDb, penalty: firmRate * limit.weight },
+        limit: { ...limit, ways: aimed },
+        fill(hasSlopes) {
+          for (let k = 0; k < count; k++) values[k] = way.levelDb[places[k]] - shapeDb[places[k]];
+          if (!hasSlopes) return;
+          for (let k = 0; k < count; k++) {
+            row.fill(0);
+            addSlopes(way.pressure, places[k], decibelsPerNeper, 0, row, 0, variables.length);
+            for (let v = 0; v < variables.length; v++) slopes[v * count + k] = row[v];
+          }
+        },
+      },
+    ];
+  });
+}
+
+/** Places in a band, a hair of tolerance for ends that were computed. */
 function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Array {
   return Int32Array.from(
-    [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= fromHz && frequencyHz[i] <= toHz),
+    [...frequencyHz.keys()].filter(
+      (i) => frequencyHz[i] >= fromHz * (1 - 1e-9) && frequencyHz[i] <= toHz * (1 + 1e-9),
+    ),
   );
 }

@@ -1,91 +1,92 @@
-import { createLoadPlayback } from './loadPlayback';
-import { createAxisPlayback, type AxisSlopes } from './axisPlayback';
-import { followedLoss, lossExponent, partValue, partKinds } from '@/core/document/partKinds';
-import { makeElement } from '@/core/network/immittance';
-import { gradientSolverFor, solvableOf } from '@/core/prediction/solvable';
-import { windowSpectra } from '@/core/prediction/offAxisInputs';
-import type { MeasurementData } from '@/core/measurement/samples';
+import { lossExponent, followedLoss, partKinds, partValue } from '@/core/document/partKinds';
+import { driveVoltsOf } from '@/core/document/programme';
 import { partsOf, type Design } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
-import { driveVoltsOf } from '@/core/document/programme';
-import { lowestOf } from '@/core/prediction/strain';
-import { programmeShares } from '@/core/spectrum/programme';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { makeElement } from '@/core/network/immittance';
 import type { Element, Netlist } from '@/core/network/netlist';
+import type { Probe } from '@/core/network/outputs';
+import { createSensitivity, type Curve, type Quantity } from '@/core/network/sensitivity';
+import { windowSpectra } from '@/core/prediction/offAxisInputs';
+import { solvableOf } from '@/core/prediction/solvable';
+import type { UsableDriver } from '@/core/prediction/inspect';
 import { problem } from '@/core/problem';
 import type { FitInputs } from './inputs';
-import {
-  createHeatPlayback,
-  createSquarePlayback,
-  heatProbes,
-  type HeatPlayback,
-  type SquarePlayback,
-} from './programmePlayback';
-import { createWindowPlayback, type Voice } from './windowPlayback';
 import type { Variable } from './variables';
+
+type Resistor = Extract<Element, { kind: 'resistor' }>;
+
+/** A complex curve of a design that is played, and its slopes over the variables. */
+export interface PlayedCurve extends Curve {
+  /** Change for a factor of e in variable v at frequency i, at v · points + i; when asked for. */
+  readonly slopes: () => Curve;
+}
 
 /**
  * A design that is played with other values over and over; everything runs over the frequencies.
  */
 export interface Playback {
-  /** Ids of the ways that are played, in order. */
-  readonly wayIds: readonly string[];
-  /** Whether any driver is heard at a place of the grid. */
-  readonly isHeard: (i: number) => boolean;
-  /** The same for one way. */
-  readonly isWayHeard: (w: number, i: number) => boolean;
+  readonly frequencyHz: Float64Array;
+  readonly design: Design;
+  readonly variables: readonly Variable[];
   /**
    * Solves the network for logarithms of the values and fills all that follows.
    *
    * @throws ProblemError where no finite solution exists
    */
   play(logValues: Float64Array, hasSlopes: boolean): void;
-  /** Pressure of each way on the axis, and its level in dB. */
-  readonly partRe: readonly Float64Array[];
-  readonly partIm: readonly Float64Array[];
-  readonly partDb: readonly Float64Array[];
+  /** Pressure of all on the axis, and its level in dB. */
+  readonly sum: PlayedCurve;
   readonly sumDb: Float64Array;
-  /** Load of the amplifier. */
+  /** Ways that are heard, in the order of the design. */
+  readonly ways: readonly PlayedWay[];
+  /** Load of the amplifier; of several, at each frequency that of least magnitude. */
   readonly ohms: Float64Array;
   readonly phaseDeg: Float64Array;
-  /** Slopes for a factor of e in a variable; after playing with slopes. */
-  slopesOnAxis(variable: number, slopes: AxisSlopes): void;
-  /** Slopes of ln|Z| and of Z's phase in degrees. */
-  slopesOfLoad(variable: number, lnZ: Float64Array, angle: Float64Array): void;
+  /** Adds slopes of the load as {@link addSlopes} does, of ln|Z| and of Z's angle in radians. */
+  addLoadSlopes(
+    i: number,
+    perNeper: number,
+    perRadian: number,
+    out: Float64Array,
+    at: number,
+  ): void;
+  /** Voltage at each driver. */
+  readonly drivers: readonly PlayedDriver[];
+  /** Voltage across each resistor, with its ohms as they are played. */
+  readonly resistors: readonly {
+    readonly name: string;
+    ohms: number;
+    readonly volts: PlayedCurve;
+  }[];
   /**
-   * The listening window; null when it was not asked for, or some driver was not measured off its
-   * axis.
+   * Pressure in each direction of the listening window; null where some driver was not measured
+   * off its axis, or nobody asks.
    */
-  readonly windowDb: Float64Array | null;
-  slopesOfWindow(variable: number, out: Float64Array): void;
-  /**
-   * Heat of each resistor under programme at the amplifier's power, watts; null when it was not
-   * asked for.
-   */
-  readonly watts: Float64Array | null;
-  slopesOfHeat(variable: number, out: Float64Array): void;
-  /**
-   * What drivers take of a programme with 1 V rms at the source; null when it was not asked for.
-   */
-  readonly strain: StrainPlayback | null;
-  slopesOfStrain(variable: number, out: Float64Array): void;
+  readonly directions: readonly PlayedCurve[] | null;
+  /** Logarithms that were played last. */
+  readonly logValues: Float64Array;
   /** How many amplifiers there are: with one alone there is one voltage at the terminals. */
   readonly amplifierCount: number;
 }
 
-/** Drivers and their strain: mean square voltages first, then mean square excursions. */
-export interface StrainPlayback {
-  readonly driverIds: readonly string[];
-  /** Smallest impedance of each that was measured. */
-  readonly lowestOhms: readonly number[];
-  /** V² per V²; then m² per V², NaN where the excursion is not known. */
-  readonly values: Float64Array;
+export interface PlayedWay {
+  readonly wayId: string;
+  readonly pressure: PlayedCurve;
+  readonly levelDb: Float64Array;
+  /** Whether any of its drivers is heard at a place of the grid. */
+  readonly isHeard: (i: number) => boolean;
 }
 
-/** What is worked out besides response on axis and load; each costs time. */
+interface PlayedDriver extends UsableDriver {
+  readonly wayId: string;
+  readonly volts: PlayedCurve;
+}
+
+/** What is worked out besides response and load; each costs time. */
 interface PlaybackWishes {
   readonly wantsWindow: boolean;
   readonly wantsHeat: boolean;
-  readonly wantsStrain: boolean;
 }
 
 /**
@@ -96,8 +97,8 @@ export function createPlayback(
   design: Design,
   data: MeasurementData,
   variables: readonly Variable[],
-  { frequencyHz, condition, ofWays, offAxisOf, motionOf }: FitInputs,
-  { wantsWindow, wantsHeat, wantsStrain }: PlaybackWishes,
+  { frequencyHz, condition, ofWays, offAxisOf }: FitInputs,
+  { wantsWindow, wantsHeat }: PlaybackWishes,
 ): Playback {
   const circuit = solvableOf(design, data, condition, ofWays);
   if (!circuit?.ends.some(({ response }) => response !== null))
@@ -109,87 +110,119 @@ export function createPlayback(
       'Give the ways their drivers, and the drivers their measurements.',
     );
   const points = frequencyHz.length;
-  const { usable, ends, netlist, amplifiers, probes } = circuit;
+  const { usable, ends, netlist, amplifiers } = circuit;
   const partNames = new Set(partsOf(design).map(({ name }) => name));
-  const driveVolts = wantsHeat ? driveVoltsOf(design) : null;
-  const resistors = driveVolts === null ? [] : netlist.elements.filter(isResistorOf(partNames));
+  const hot =
+    wantsHeat && driveVoltsOf(design) !== null
+      ? netlist.elements.filter(
+          (one): one is Resistor => one.kind === 'resistor' && partNames.has(one.name),
+        )
+      : [];
+  const probes: Probe[] = [
+    ...circuit.probes,
+    ...hot.map(({ a, b }): Probe => ({ kind: 'voltage', plus: a, minus: b })),
+  ];
+  let first = 0;
+  const audible = usable.flatMap(({ way, ends: own }) => {
+    const from = first;
+    first += own.length;
+    const voices = own.flatMap((end, e): Voice[] => {
+      const { response } = end;
+      if (response === null) return [];
+      const radiation = ofWays.radiationOf({ ...end, response }, design);
+      return [{ probe: from + e, weight: turned(radiation, end.sign) }];
+    });
+    return voices.length > 0 ? [{ wayId: way.id, voices }] : [];
+  });
+  const voices = audible.flatMap((way) => way.voices);
+  const window = wantsWindow
+    ? windowSpectra(
+        voices.map(({ probe, weight }) => ({ probe, ...weight })),
+        ({ probe }) => offAxisOf(design, ends[probe].driver, data),
+      )
+    : null;
+  const plain = (probe: number): Quantity => [{ probe, weight: null }];
+
+  const quantities: Quantity[] = [];
+  /** Adds a quantity and gives its number. */
+  const wish = (quantity: Quantity) => quantities.push(quantity) - 1;
+  const sumAt = wish(voices);
+  const waysAt = audible.map((way) => wish(way.voices));
+  const loadsAt = amplifiers.map((_, k) => ({
+    volts: wish(plain(ends.length + 2 * k)),
+    amperes: wish(plain(ends.length + 2 * k + 1)),
+  }));
+  const driversAt = ends.map((_, e) => wish(plain(e)));
+  const resistorsAt = hot.map((_, k) => wish(plain(circuit.probes.length + k)));
+  const directionsAt = window?.map((row) =>
+    wish(row.map((weight, v) => ({ probe: voices[v].probe, weight }))),
+  );
+
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
   );
   const wanted = moved.flatMap((members) => members.map(({ part }) => part.name));
-  const solver = gradientSolverFor(circuit, wanted, frequencyHz, heatProbes(resistors));
+  const sensitivity = createSensitivity(
+    netlist,
+    circuit.loads,
+    probes,
+    quantities,
+    wanted,
+    frequencyHz,
+  );
   const lossSlopes = new Float64Array(wanted.length);
   const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
     couplings: netlist.couplings,
     elements: netlist.elements.slice(),
   };
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
+  const isPlain = moved.every((members) => members.length === 1);
+  const gathered = isPlain ? [] : quantities.map(() => curveOf(variables.length * points));
+  const isGathered = new Uint8Array(quantities.length);
 
-  let first = 0;
-  /**
-   * Ways that are heard, each with its drivers by the number of their probe and the pressure on the
-   * axis per volt.
-   */
-  const audible = usable.flatMap(({ way, ends: own }) => {
-    const from = first;
-    first += own.length;
-    const heard = own.flatMap((end, e): Voice[] => {
-      const { response } = end;
-      if (response === null) return [];
-      const radiation = ofWays.radiationOf({ ...end, response }, design);
-      return [{ probe: from + e, ...turned(radiation, end.sign) }];
+  /** Slopes over the variables: those of the elements that move with each, together. */
+  function slopesOf(q: number): Curve {
+    const own = sensitivity.slopes(q);
+    if (isPlain) return own;
+    const out = gathered[q];
+    if (isGathered[q]) return out;
+    isGathered[q] = 1;
+    out.re.fill(0);
+    out.im.fill(0);
+    let element = 0;
+    moved.forEach((members, v) => {
+      for (let m = 0; m < members.length; m++, element++)
+        for (let i = 0; i < points; i++) {
+          out.re[v * points + i] += own.re[element * points + i];
+          out.im[v * points + i] += own.im[element * points + i];
+        }
     });
-    return heard.length > 0 ? [{ wayId: way.id, heard }] : [];
+    return out;
+  }
+
+  const curveAt = (q: number): PlayedCurve => ({
+    ...sensitivity.values[q],
+    slopes: () => slopesOf(q),
   });
-  const voices = audible.map(({ heard }) => heard);
-  const directions = wantsWindow ? windowVoices(voices.flat()) : null;
-  const window = directions && createWindowPlayback(solver, directions, points);
-  const heat = driveVolts === null ? null : createHeat(driveVolts);
-  const strain = wantsStrain ? createStrain() : null;
-  const firsts = moved.map((_, v) =>
-    moved.slice(0, v).reduce((sum, members) => sum + members.length, 0),
-  );
-  /** Numbers of a variable's elements among those that are wanted. */
-  const elementsOf = (v: number) => moved[v].map((_, m) => firsts[v] + m);
-  const namesOf = (v: number) => new Set(moved[v].map(({ part }) => part.name));
-
-  const axis = createAxisPlayback(solver, voices, points);
-  const { partRe, partIm, partDb, sumDb } = axis;
-  const load = createLoadPlayback(solver, ends.length, amplifiers.length, points);
-
-  /** The drivers in each direction of the window; null when some driver was not measured there. */
-  function windowVoices(onAxis: readonly Voice[]): Voice[][] | null {
-    const spectra = windowSpectra(onAxis, ({ probe }) =>
-      offAxisOf(design, ends[probe].driver, data),
-    );
-    return (
-      spectra?.map((row) => row.map((there, v) => ({ ...there, probe: onAxis[v].probe }))) ?? null
-    );
-  }
-
-  function createHeat(atVolts: number): HeatPlayback {
-    const factor = (atVolts / design.amplifier.volts) ** 2;
-    const squares = programmeShares(frequencyHz).map((share) => factor * share);
-    return createHeatPlayback(solver, resistors, probes.length, squares);
-  }
-
-  function createStrain(): SquarePlayback {
-    const perVolt2 = 1 / design.amplifier.volts ** 2;
-    const squares = programmeShares(frequencyHz).map((share) => perVolt2 * share);
-    const excursions = ends.map(({ driver, impedance }) => {
-      const motion = motionOf(driver, impedance, design);
-      // What is not known below the data does not count there; what is not known at all has no
-      // figure.
-      return squares.map((square, i) => {
-        const metres = motion ? motion.metresPerVolt[i] : NaN;
-        return motion && Number.isNaN(metres) ? 0 : square * metres ** 2;
-      });
-    });
-    return createSquarePlayback(solver, [
-      ...ends.map((_, probe) => ({ probe, weight: squares })),
-      ...excursions.map((weight, probe) => ({ probe, weight })),
-    ]);
-  }
+  const sum = curveAt(sumAt);
+  const sumDb = new Float64Array(points);
+  const ways = audible.map(({ wayId, voices: own }, w): PlayedWay => ({
+    wayId,
+    pressure: curveAt(waysAt[w]),
+    levelDb: new Float64Array(points),
+    isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
+  }));
+  const loads = loadsAt.map(({ volts, amperes }) => ({
+    volts: curveAt(volts),
+    amperes: curveAt(amperes),
+  }));
+  const ohms = new Float64Array(points);
+  const phaseDeg = new Float64Array(points);
+  const hardest = new Uint8Array(points);
+  const resistors = hot.map(({ name, ohms: value }, k) => ({
+    ...{ name, ohms: value },
+    volts: curveAt(resistorsAt[k]),
+  }));
 
   function setValues(logValues: Float64Array): void {
     let w = 0;
@@ -198,53 +231,119 @@ export function createPlayback(
         const value = Math.exp(logValues[v]) * ratio;
         const e = places.get(part.name)!;
         const seriesOhms = followedLoss(part, value / partValue(part));
-        current.elements[e] = makeElement(
-          netlist.elements[e],
-          partKinds[part.kind].element,
-          value,
-          seriesOhms,
-        );
+        const { element } = partKinds[part.kind];
+        current.elements[e] = makeElement(netlist.elements[e], element, value, seriesOhms);
         lossSlopes[w] = lossExponent(part) * seriesOhms;
         w++;
       }
     });
+    for (const resistor of resistors) {
+      const element = current.elements[places.get(resistor.name)!];
+      if (element.kind === 'resistor') resistor.ohms = element.ohms;
+    }
   }
 
-  return {
-    wayIds: audible.map(({ wayId }) => wayId),
-    // Where every driver is silent there is nothing to judge.
-    isWayHeard: (w, i) => voices[w].some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
-    isHeard: (i) => voices.flat().some(({ re, im }) => re[i] !== 0 || im[i] !== 0),
-    ...{ partRe, partIm, partDb, sumDb, ohms: load.ohms, phaseDeg: load.phaseDeg },
-    windowDb: window?.levelDb ?? null,
-    watts: heat?.watts ?? null,
-    strain: strain && {
-      driverIds: ends.map(({ driver }) => driver.id),
-      lowestOhms: ends.map(({ impedance }) => lowestOf(impedance)),
-      values: strain.values,
-    },
+  function findLoad(): void {
+    ohms.fill(Infinity);
+    loads.forEach(({ volts, amperes }, k) => {
+      for (let i = 0; i < points; i++) {
+        // SPICE counts a source's current into it.
+        const [x, y] = [-amperes.re[i], -amperes.im[i]];
+        const size = x * x + y * y;
+        const zRe = (volts.re[i] * x + volts.im[i] * y) / size;
+        const zIm = (volts.im[i] * x - volts.re[i] * y) / size;
+        const magnitude = Math.sqrt(zRe * zRe + zIm * zIm);
+        if (magnitude >= ohms[i]) continue;
+        ohms[i] = magnitude;
+        phaseDeg[i] = Math.atan2(zIm, zRe) * degreesPerRadian;
+        hardest[i] = k;
+      }
+    });
+  }
+
+  const playback = {
+    ...{ frequencyHz, design, variables, sum, sumDb, ways, ohms, phaseDeg, resistors },
+    logValues: new Float64Array(variables.length),
+    drivers: ends.map((end, e) => ({
+      ...end,
+      ...usableWayOf(usable, e),
+      volts: curveAt(driversAt[e]),
+    })),
+    directions: directionsAt?.map(curveAt) ?? null,
     amplifierCount: amplifiers.length,
-    play(logValues, hasSlopes) {
+    play(logValues: Float64Array, hasSlopes: boolean) {
+      playback.logValues.set(logValues);
       setValues(logValues);
-      solver.solve(current, hasSlopes ? lossSlopes : null);
-      axis.evaluate();
-      load.evaluate();
-      window?.evaluate();
-      heat?.evaluate(current.elements);
-      strain?.evaluate();
+      isGathered.fill(0);
+      sensitivity.solve(current, hasSlopes ? lossSlopes : null);
+      writeLevels(sum, sumDb);
+      for (const { pressure, levelDb } of ways) writeLevels(pressure, levelDb);
+      findLoad();
     },
-    slopesOfWindow: (variable, out) => window?.slopes(elementsOf(variable), out),
-    slopesOfHeat: (variable, out) => heat?.slopes(elementsOf(variable), namesOf(variable), out),
-    slopesOfStrain: (variable, out) => strain?.slopes(elementsOf(variable), out),
-    slopesOnAxis: (variable, slopes) => axis.slopes(elementsOf(variable), slopes),
-    slopesOfLoad: (variable, lnZ, angle) => load.slopes(elementsOf(variable), lnZ, angle),
+    addLoadSlopes(i: number, perNeper: number, perRadian: number, out: Float64Array, at: number) {
+      const { volts, amperes } = loads[hardest[i]];
+      addSlopes(volts, i, perNeper, perRadian, out, at, variables.length);
+      addSlopes(amperes, i, -perNeper, -perRadian, out, at, variables.length);
+    },
   };
+  return playback;
 }
 
-const isResistorOf =
-  (names: ReadonlySet<string>) =>
-  (element: Element): element is Extract<Element, { kind: 'resistor' }> =>
-    element.kind === 'resistor' && names.has(element.name);
+/** A driver that is heard: pressure per volt at its probe. */
+interface Voice {
+  readonly probe: number;
+  readonly weight: GridSpectrum;
+}
+
+const degreesPerRadian = 180 / Math.PI;
+const decibelsPerNeper = 20 / Math.LN10;
+
+const curveOf = (length: number): Curve => ({
+  re: new Float64Array(length),
+  im: new Float64Array(length),
+});
 
 const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
   sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };
+
+/** Id of the way at whose end a driver stands, by the driver's number. */
+function usableWayOf(
+  usable: readonly { readonly way: { readonly id: string }; readonly ends: readonly unknown[] }[],
+  e: number,
+): { readonly wayId: string } {
+  let before = 0;
+  for (const { way, ends } of usable) {
+    before += ends.length;
+    if (e < before) return { wayId: way.id };
+  }
+  return { wayId: '' };
+}
+
+function writeLevels({ re, im }: Curve, out: Float64Array): void {
+  for (let i = 0; i < out.length; i++)
+    out[i] = 0.5 * decibelsPerNeper * Math.log(re[i] * re[i] + im[i] * im[i]);
+}
+
+/**
+ * Adds the slopes of a curve at a frequency to a row: so much times that of the logarithm of its
+ * magnitude, and so much times that of its angle in radians.
+ */
+export function addSlopes(
+  curve: PlayedCurve,
+  i: number,
+  perNeper: number,
+  perRadian: number,
+  out: Float64Array,
+  at: number,
+  variableCount: number,
+): void {
+  const { re: dRe, im: dIm } = curve.slopes();
+  const points = curve.re.length;
+  const x = curve.re[i];
+  const y = curve.im[i];
+  const scale = 1 / (x * x + y * y);
+  const forRe = (perNeper * x - perRadian * y) * scale;
+  const forIm = (perNeper * y + perRadian * x) * scale;
+  for (let v = 0, k = i; v < variableCount; v++, k += points)
+    out[at + v] += forRe * dRe[k] + forIm * dIm[k];
+}

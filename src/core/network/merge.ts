@@ -16,7 +16,8 @@ interface MergedPlan {
   readonly trees: readonly BranchTree[];
 }
 
-interface Edge {
+/** What joins two nodes: an element, or several merged. */
+export interface Edge {
   readonly tree: BranchTree;
   readonly a: string;
   readonly b: string;
@@ -39,6 +40,16 @@ export const unmergedTrees = ({ branches }: NetworkPlan): BranchTree[] =>
  * @returns null when nothing can be merged
  */
 export function planMerged(netlist: Netlist, kept: ReadonlySet<string>): MergedPlan | null {
+  const edges = mergedEdges(netlist, kept);
+  return edges.length === netlist.elements.length ? null : planOf(netlist, edges);
+}
+
+/**
+ * A netlist with everything that is in series or in parallel merged to one edge.
+ *
+ * @param kept nodes that stay
+ */
+export function mergedEdges(netlist: Netlist, kept: ReadonlySet<string>): readonly Edge[] {
   const coupledNames = new Set(netlist.couplings.flatMap(({ coilA, coilB }) => [coilA, coilB]));
   let edges = netlist.elements.map(({ name, kind, a, b }, element): Edge => ({
     ...{ a, b, tree: { join: 'none', element } },
@@ -47,10 +58,9 @@ export function planMerged(netlist: Netlist, kept: ReadonlySet<string>): MergedP
   }));
   for (;;) {
     const merged = withParallel(edges) ?? withSeries(edges, kept);
-    if (!merged) break;
+    if (!merged) return edges;
     edges = merged;
   }
-  return edges.length === netlist.elements.length ? null : planOf(netlist, edges);
 }
 
 const joined = (join: 'series' | 'parallel', trees: readonly BranchTree[]): BranchTree => ({

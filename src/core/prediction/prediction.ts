@@ -3,6 +3,7 @@ import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Mark } from '@/core/measurement/steps/step';
 import type { Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
+import type { Resonance } from '@/core/driver/resonance';
 
 /** Something the designer should know about a prediction. */
 export interface Finding extends Problem {
@@ -63,6 +64,11 @@ export interface DriverStrain {
   readonly excursionFromHz: number;
   /** Smallest impedance that was measured, Ω; null when none was. */
   readonly lowestOhms: number | null;
+  /**
+   * Its resonance, and how far the voltage there lies under the highest above it; null where it is
+   * not known.
+   */
+  readonly resonance: (Resonance & { readonly attenuationDb: number }) | null;
 }
 
 /** How far a cone moves for 1 V rms at the source. */

@@ -4,6 +4,8 @@ import { motorOf } from '@/core/driver/motor';
 import { ratingOf, type PowerRating } from '@/core/driver/rating';
 import { programmeShares } from '@/core/spectrum/programme';
 import type { UsableDriver } from './inspect';
+import { resonanceOf, type Resonance } from '@/core/driver/resonance';
+import { nearestIndex } from '@/core/grid/nearest';
 import { createMemory } from './memory';
 import type { DriverStrain } from './prediction';
 import { excursionCrestFactor } from '@/core/document/programme';
@@ -57,6 +59,7 @@ export function createStrains(frequencyHz: Float64Array): Strains {
   const shares = programmeShares(frequencyHz);
   const remember = createMemory<Motion | null>();
   const lowest = createMemory<number>();
+  const resonances = createMemory<Resonance | null>();
 
   const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
     const { blTm } = motorOf(sheet, airTemperatureC);
@@ -86,11 +89,18 @@ export function createStrains(frequencyHz: Float64Array): Strains {
         sinePeakMm[i] = 1000 * Math.sqrt(2 * sine) * metres;
         if (metres === metres) squareM += square * metres * metres;
       }
+      const resonance = resonances(driver.id, [impedance, driver.sheet.fsHz], () =>
+        resonanceOf(driver.sheet, impedance),
+      );
       return {
         wayId,
         driverId: driver.id,
         voltsSquared,
         watts,
+        resonance: resonance && {
+          ...resonance,
+          attenuationDb: attenuationDb(re, im, nearestIndex(frequencyHz, resonance.hz)),
+        },
         excursion:
           motion && sinePeakMm
             ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
@@ -138,8 +148,25 @@ export function strainOfFigures(
     excursion: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
     excursionFromHz: 0,
     lowestOhms: null,
+    resonance: null,
   };
 }
+
+/** How far a voltage at a place lies under the highest from there up, dB. */
+function attenuationDb(re: Float64Array, im: Float64Array, at: number): number {
+  let most = 0;
+  for (let i = at; i < re.length; i++) most = Math.max(most, re[i] * re[i] + im[i] * im[i]);
+  return 10 * Math.log10(most / (re[at] * re[at] + im[at] * im[at]));
+}
+
+/**
+ * Voltage by which drivers are judged while nobody says what drives them: that of the largest
+ * rating among them, as if the whole speaker were rated so.
+ *
+ * @returns 0 without any rating
+ */
+export const ratedVolts = (ratings: readonly PowerRating[]): number =>
+  ratings.reduce((most, { voltsSquared }) => Math.max(most, Math.sqrt(voltsSquared)), 0);
 
 /**
  * What the drivers have to bear.

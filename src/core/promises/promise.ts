@@ -2,7 +2,8 @@ import type { SeatConditions } from '@/core/brief/arithmetic';
 import type { PromiseKind, Target } from '@/core/document/briefSchema';
 import type { Band } from '@/core/prediction/figures';
 import type { Quadrature } from '@/core/document/meantPhase';
-import type { Design, Driver } from '@/core/document/schema';
+import type { WayId } from '@/core/fields';
+import type { Design, Driver, WayTarget } from '@/core/document/schema';
 import type { DriverLoad } from '@/core/prediction/strain';
 
 /** Where a promise comes from. */
@@ -39,6 +40,10 @@ export interface Conditions {
   readonly seat: SeatConditions | null;
   /** Ways that are meant to be 90° apart. */
   readonly quadrature: Quadrature;
+  /** Ways with the slopes that they are to follow. */
+  readonly targets: readonly { readonly wayId: WayId; readonly slopes: WayTarget }[];
+  /** Highest frequency at which two drivers, by their ids, should hand over; null if not known. */
+  readonly crossingLimitHz: (lowerId: string, upperId: string) => number | null;
   /** Drivers with what their data sheets allow. */
   readonly drivers: readonly Driver[];
   /** Rms voltage of the programme at the source; null while the brief does not say the power. */

@@ -1,5 +1,6 @@
 import { seatOf } from '@/core/brief/answers';
 import { sheetLoadsAtLoudness } from '@/core/brief/asked';
+import { crossingLimit } from '@/core/brief/crossing';
 import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/document/briefSchema';
 import { quadratureOf } from '@/core/document/meantPhase';
 import { driveVoltsOf } from '@/core/document/programme';
@@ -93,6 +94,15 @@ export function conditionsOf(design: Design): Conditions {
     amplifier: design.amplifier,
     seat: seatOf(design, 'farthest'),
     quadrature: quadratureOf(design),
+    targets: design.ways.flatMap(({ id, target }) =>
+      target ? [{ wayId: id, slopes: target }] : [],
+    ),
+    crossingLimitHz(lowerId, upperId) {
+      const [lower, upper] = [lowerId, upperId].map((id) =>
+        design.drivers.find((driver) => driver.id === id),
+      );
+      return lower && upper ? (crossingLimit(design, lower, upper)?.hz ?? null) : null;
+    },
     drivers: design.drivers,
     driveVolts: driveVoltsOf(design),
     loudnessDb: design.brief.loudnessDb,

@@ -1,98 +1,123 @@
-import { sourceLossDb } from '@/core/prediction/figures';
-import { excursionCrestFactor } from '@/core/document/programme';
-import { ratingOf } from '@/core/driver/rating';
-import type { Goal } from '@/core/fitting/goal';
-import type { StrainPlayback } from '@/core/fitting/playback';
-import { type Played, type Term, decibelsPerNeper, limitFactor, meanAt } from './term';
+import type { LimitOf } from '@/core/fitting/goal';
+import { addSlopes } from '@/core/fitting/playback';
+import { cutOffHz, sensitivityBand, sourceLossDb } from '@/core/prediction/figures';
+import {
+  curveTerm,
+  decibelsPerNeper,
+  firmRate,
+  meanAt,
+  singleTerm,
+  type MeanLevel,
+  type Term,
+  type TermContext,
+} from './term';
+
+/** Adds slopes of the mean level over some places, times a factor. */
+export function addMeanSlopes(
+  { slopesOf }: MeanLevel,
+  factor: number,
+  out: Float64Array,
+  at: number,
+): void {
+  const slopes = slopesOf();
+  for (let v = 0; v < slopes.length; v++) out[at + v] += factor * slopes[v];
+}
+
+/** Mean level in the middle, at the terminals or at the source. */
+export function levelTerm(limit: LimitOf<'level'>, context: TermContext): Term {
+  const { playback, inMiddle, middle } = context;
+  const { sumDb, ohms, phaseDeg } = playback;
+  const sourceOhms = limit.at === 'terminals' ? context.sourceOhms : 0;
+  const levelDb = (): number => {
+    let loss = 0;
+    if (sourceOhms > 0)
+      for (const i of inMiddle) loss += sourceLossDb(ohms[i], phaseDeg[i], sourceOhms);
+    return middle.db() - loss / inMiddle.length;
+  };
+  return singleTerm({
+    limit,
+    rate: firmRate,
+    count: inMiddle.length > 0 ? 1 : 0,
+    excess: () => limit.leastDb - levelDb(),
+    slopes(_, out, at) {
+      addMeanSlopes(middle, -1, out, at);
+      if (sourceOhms === 0) return;
+      for (const i of inMiddle) {
+        // d ln|Z/(Z + R)| = Re[(R/(Z + R))·(d ln|Z| + j·dφ)].
+        const angle = (phaseDeg[i] * Math.PI) / 180;
+        const re = ohms[i] * Math.cos(angle) + sourceOhms;
+        const im = ohms[i] * Math.sin(angle);
+        const scale = (decibelsPerNeper * sourceOhms) / (re * re + im * im) / inMiddle.length;
+        playback.addLoadSlopes(i, scale * re, scale * im, out, at);
+      }
+    },
+    figure: () => (inMiddle.length > 0 ? levelDb() : null),
+  });
+}
 
 /**
- * Mean level in the middle.
- *
- * @param sourceOhms resistance whose loss is not the speaker's; 0 for the level at the source
+ * The box decides how low a speaker reaches, the network only what its middle gives away for it: a
+ * decibel too little counts as this much on axis.
  */
-export function levelTerm(
-  { weight, leastDb }: NonNullable<Goal['sensitivity']>,
-  middle: Int32Array,
-  sourceOhms: number,
-): Term {
-  const factor = weight * limitFactor;
-  const radians = Math.PI / 180;
-  const levelOf = ({ middleDb, playback: { ohms, phaseDeg } }: Played): number => {
-    if (sourceOhms === 0) return middleDb;
-    let loss = 0;
-    for (const i of middle) loss += sourceLossDb(ohms[i], phaseDeg[i], sourceOhms);
-    return middleDb - loss / middle.length;
-  };
-  return {
-    rows: 1,
-    residuals(played, _, out, row) {
-      out[row] = factor * Math.max(0, leastDb - levelOf(played));
+const cutOffRate = 0.15;
+
+/** The level down to where it may have fallen so far under the middle. */
+export function cutOffTerm(limit: LimitOf<'cut-off'>, context: TermContext): Term {
+  const { playback, inMiddle, middle, isHeard } = context;
+  const { sum, sumDb, frequencyHz, variables } = playback;
+  const places = Int32Array.from(frequencyHz.keys()).filter(
+    (i) => frequencyHz[i] >= limit.mostHz && frequencyHz[i] < sensitivityBand.fromHz && isHeard(i),
+  );
+  let middleDb = 0;
+  const term = curveTerm({
+    limit,
+    rate: cutOffRate,
+    places,
+    excess: (i) => middleDb - limit.fallDb - sumDb[i],
+    slopes(i, out, at) {
+      addMeanSlopes(middle, 1, out, at);
+      addSlopes(sum, i, -decibelsPerNeper, 0, out, at, variables.length);
     },
-    derivatives(played, _, { axis, lnZ, angle }, column, row) {
-      if (levelOf(played) >= leastDb) return;
-      const { ohms, phaseDeg } = played.playback;
-      let lossSlope = 0;
-      if (sourceOhms > 0)
-        for (const i of middle) {
-          // d ln|Z/(Z + R)| = Re[(R/(Z + R))·(d ln|Z| + j·dφ)].
-          const [re, im] = [
-            ohms[i] * Math.cos(phaseDeg[i] * radians),
-            ohms[i] * Math.sin(phaseDeg[i] * radians),
-          ];
-          const square = (re + sourceOhms) ** 2 + im ** 2;
-          lossSlope +=
-            (sourceOhms * ((re + sourceOhms) * lnZ[i] + im * angle[i] * radians)) / square;
-        }
-      column[row] =
-        -factor * (meanAt(axis.sumDb, middle) - (decibelsPerNeper * lossSlope) / middle.length);
+    figure: () => cutOffHz(frequencyHz, sumDb, limit.fallDb),
+  });
+  return {
+    ...term,
+    worst() {
+      middleDb = middle.db();
+      return inMiddle.length > 0 ? term.worst() : -Infinity;
     },
   };
 }
 
-/** Power and excursion of the drivers, as decibels over what they may be. */
-export function driversTerm(
-  { power, excursion, drivers }: NonNullable<Goal['drivers']>,
-  { driverIds, lowestOhms, values }: StrainPlayback,
-  middle: Int32Array,
+/** The response under the band of the target, against its mean in that band. */
+export function lowsTerm(
+  limit: LimitOf<'lows'>,
+  context: TermContext,
+  deviation: Float64Array,
 ): Term {
-  const count = driverIds.length;
-  const sheets = driverIds.map((id) => drivers.find((driver) => driver.id === id)!.sheet);
-  /**
-   * Squares of what is allowed: volts of each driver, then metres; Infinity where there is no
-   * limit.
-   */
-  const allowed = Float64Array.from(values, (_, k) => {
-    const sheet = sheets[k % count];
-    if (k < count) {
-      const rating = power && ratingOf(sheet, lowestOhms[k]);
-      return rating ? rating.voltsSquared / power.least : Infinity;
-    }
-    const { xmaxMm } = sheet;
-    return excursion && xmaxMm !== null ? (xmaxMm / 1000 / excursion.least) ** 2 : Infinity;
-  });
-  const factorOf = (k: number) =>
-    ((k < count ? power : excursion)?.weight ?? 0) * limitFactor * (decibelsPerNeper / 2);
-  /** Square of what is borne over that of what is allowed. */
-  const excess = (k: number, middleDb: number): number => {
-    const volts =
-      k < count
-        ? (power?.driveVolts ?? 0)
-        : (excursion?.voltsAtZeroDb ?? 0) * 10 ** (-middleDb / 20) * excursionCrestFactor;
-    return (values[k] * volts ** 2) / allowed[k];
-  };
-  return {
-    rows: values.length,
-    residuals({ middleDb }, _, out, row) {
-      for (let k = 0; k < values.length; k++) {
-        const over = excess(k, middleDb);
-        out[row + k] = over > 1 ? factorOf(k) * Math.log(over) : 0;
-      }
+  const { playback, inBand, band, isHeard } = context;
+  const { sum, frequencyHz, variables } = playback;
+  const places = Int32Array.from(frequencyHz.keys()).filter(
+    (i) => frequencyHz[i] >= limit.fromHz && i < inBand[0] && isHeard(i),
+  );
+  let meanDb = 0;
+  const term = curveTerm({
+    limit,
+    rate: firmRate / 3,
+    places,
+    excess: (i) => Math.abs(deviation[i] - meanDb) - limit.withinDb,
+    slopes(i, out, at) {
+      const sign = Math.sign(deviation[i] - meanDb);
+      addMeanSlopes(band, -sign, out, at);
+      addSlopes(sum, i, decibelsPerNeper * sign, 0, out, at, variables.length);
     },
-    derivatives({ middleDb }, _, { axis, strain }, column, row) {
-      const louder = meanAt(axis.sumDb, middle) / (decibelsPerNeper / 2);
-      for (let k = 0; k < values.length; k++)
-        if (excess(k, middleDb) > 1)
-          column[row + k] = factorOf(k) * (strain[k] / values[k] - (k < count ? 0 : louder));
+    figure: () => null,
+  });
+  return {
+    ...term,
+    worst() {
+      meanDb = meanAt(deviation, inBand);
+      return term.worst();
     },
   };
 }

@@ -1,46 +1,50 @@
+import type { LimitOf } from '@/core/fitting/goal';
 import { equivalentOhms } from '@/core/prediction/figures';
-import type { Goal } from '@/core/fitting/goal';
-import { type Term, decibelsPerNeper, limitFactor } from './term';
+import { curveTerm, decibelsPerNeper, firmRate, type Term, type TermContext } from './term';
+
+const smallest = (places: Int32Array, of: (i: number) => number) => {
+  let least = Infinity;
+  for (const i of places) least = Math.min(least, of(i));
+  return least;
+};
 
 /** |Z|, at every frequency. */
-export function loadTerm({ weight, leastOhms }: NonNullable<Goal['load']>, points: number): Term {
-  const factor = weight * Math.sqrt(1 / points) * limitFactor * decibelsPerNeper;
-  return {
-    rows: points,
-    residuals({ playback: { ohms } }, _, out, row) {
-      for (let i = 0; i < points; i++)
-        out[row + i] = ohms[i] < leastOhms ? factor * Math.log(leastOhms / ohms[i]) : 0;
-    },
-    derivatives({ playback: { ohms } }, _, { lnZ }, column, row) {
-      for (let i = 0; i < points; i++) if (ohms[i] < leastOhms) column[row + i] = -factor * lnZ[i];
-    },
-  };
+export function loadTerm(limit: LimitOf<'load' | 'equivalent'>, { playback }: TermContext): Term {
+  const { ohms, frequencyHz } = playback;
+  const places = Int32Array.from(frequencyHz, (_, i) => i);
+  return curveTerm({
+    limit,
+    rate: firmRate,
+    places,
+    excess: (i) => decibelsPerNeper * Math.log(limit.leastOhms / ohms[i]),
+    slopes: (i, out, at) => playback.addLoadSlopes(i, -decibelsPerNeper, 0, out, at),
+    figure: () => smallest(places, (i) => ohms[i]),
+  });
 }
 
 /** Step for the slope of the equivalent resistance over phase, degrees. */
 const turnDeg = 1e-4;
+const degreesPerRadian = 180 / Math.PI;
 
 /** Equivalent peak dissipation resistance, at every frequency. */
 export function equivalentTerm(
-  { weight, leastOhms }: NonNullable<Goal['equivalent']>,
-  points: number,
+  limit: LimitOf<'load' | 'equivalent'>,
+  { playback }: TermContext,
 ): Term {
-  const factor = weight * Math.sqrt(1 / points) * limitFactor * decibelsPerNeper;
-  return {
-    rows: points,
-    residuals({ playback: { ohms, phaseDeg } }, _, out, row) {
-      for (let i = 0; i < points; i++) {
-        const value = equivalentOhms(ohms[i], phaseDeg[i]);
-        out[row + i] = value < leastOhms ? factor * Math.log(leastOhms / value) : 0;
-      }
+  const { ohms, phaseDeg, frequencyHz } = playback;
+  const places = Int32Array.from(frequencyHz, (_, i) => i);
+  const at = (i: number) => equivalentOhms(ohms[i], phaseDeg[i]);
+  return curveTerm({
+    limit,
+    rate: firmRate,
+    places,
+    excess: (i) => decibelsPerNeper * Math.log(limit.leastOhms / at(i)),
+    slopes(i, out, at0) {
+      const ratio =
+        equivalentOhms(1, phaseDeg[i] + turnDeg) / equivalentOhms(1, phaseDeg[i] - turnDeg);
+      const perRadian = (degreesPerRadian * Math.log(ratio)) / (2 * turnDeg);
+      playback.addLoadSlopes(i, -decibelsPerNeper, -decibelsPerNeper * perRadian, out, at0);
     },
-    derivatives({ playback: { ohms, phaseDeg } }, _, { lnZ, angle }, column, row) {
-      for (let i = 0; i < points; i++) {
-        if (equivalentOhms(ohms[i], phaseDeg[i]) >= leastOhms) continue;
-        const ratio =
-          equivalentOhms(1, phaseDeg[i] + turnDeg) / equivalentOhms(1, phaseDeg[i] - turnDeg);
-        column[row + i] = -factor * (lnZ[i] + (Math.log(ratio) / (2 * turnDeg)) * angle[i]);
-      }
-    },
-  };
+    figure: () => smallest(places, at),
+  });
 }

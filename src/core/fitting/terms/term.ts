@@ -1,64 +1,171 @@
-import type { AxisSlopes } from '@/core/fitting/axisPlayback';
-import type { Playback } from '@/core/fitting/playback';
+import type { Limit } from '@/core/fitting/goal';
+import { addSlopes, type Playback } from '@/core/fitting/playback';
 
-/** Values that were just played, as the terms of a model see them. */
-export interface Played {
+/** What the terms of a goal are made from. */
+export interface TermContext {
   readonly playback: Playback;
-  readonly logValues: Float64Array;
-  /** Of the sum on the axis from the target, its mean over the band taken away; dB. */
-  readonly deviation: Float64Array;
-  /** The same of the listening window, over its own band; null where there is none. */
-  readonly windowDeviation: Float64Array | null;
-  /** Mean level over the band of the sensitivity, dB. */
-  readonly middleDb: number;
+  /** Places of the grid in the band of the target, and in that of the sensitivity. */
+  readonly inBand: Int32Array;
+  readonly inMiddle: Int32Array;
+  /** Mean level of the sum in each. */
+  readonly band: MeanLevel;
+  readonly middle: MeanLevel;
+  /** Where anything is heard. */
+  readonly isHeard: (i: number) => boolean;
+  /** Resistance before the terminals; 0 where there is no one voltage at them. */
+  readonly sourceOhms: number;
 }
 
-/** Slopes of all that was played for a factor of e in one variable. */
-export interface Slopes {
-  readonly variable: number;
-  readonly axis: AxisSlopes;
-  /** Mean of the sum's slope over the band. */
-  readonly meanDb: number;
-  /** Of ln|Z|, and of Z's phase in degrees. */
-  readonly lnZ: Float64Array;
-  readonly angle: Float64Array;
-  /** Of the listening window's level; of each resistor's heat. */
-  readonly windowDb: Float64Array;
-  readonly watts: Float64Array;
-  /** Of the drivers' mean square voltages and excursions. */
-  readonly strain: Float64Array;
+/** Mean level of the sum over some places, worked out once for each solution. */
+export interface MeanLevel {
+  /** To be called when something was solved. */
+  reset(): void;
+  db(): number;
+  slopesOf(): Float64Array;
 }
 
-/** One aim of a fit, as residuals in dB that are 0 where it is met. */
-export interface Term {
-  readonly rows: number;
+export function createMeanLevel(
+  { sum, sumDb, variables }: Playback,
+  places: Int32Array,
+): MeanLevel {
+  const slopes = new Float64Array(variables.length);
+  let db = NaN;
+  let isMade = false;
+  return {
+    reset() {
+      db = meanAt(sumDb, places);
+      isMade = false;
+    },
+    db: () => db,
+    slopesOf() {
+      if (isMade) return slopes;
+      isMade = true;
+      slopes.fill(0);
+      const each = decibelsPerNeper / places.length;
+      for (const i of places) addSlopes(sum, i, each, 0, slopes, 0, variables.length);
+      return slopes;
+    },
+  };
+}
+
+/** Takes rows that are near their limit. */
+export interface RowWriter {
   /**
-   * @param power 1 for squares of the deviation on axis, 2 for fourth powers
-   * @param row of `out` at which it begins
+   * @param value decibels over the limit, or what counts like them
+   * @returns where the slopes of the row begin; −1 when there is no room
    */
-  residuals(played: Played, power: 1 | 2, out: Float64Array, row: number): void;
-  /** Writes into a column of zeros. */
-  derivatives(
-    played: Played,
-    power: 1 | 2,
-    slopes: Slopes,
-    column: Float64Array,
-    row: number,
-  ): void;
+  open(value: number): number;
+  readonly slopes: Float64Array;
+}
+
+/** A limit of a goal, as decibels over it. */
+export interface Term {
+  readonly limit: Limit;
+  /** What a decibel over it costs beside a decibel of deviation on axis. */
+  readonly rate: number;
+  /** Whether it is a curve, of which many places may be over at once. */
+  readonly isCurve: boolean;
+  /** Decibels over the limit at the worst place; −Infinity where nothing is known. */
+  worst(): number;
+  /** Writes rows that are above `from` decibels, with their slopes. */
+  write(from: number, rows: RowWriter): void;
+  /** The figure as its promise tells it; null where nothing is known. */
+  figure(): number | null;
 }
 
 export const decibelsPerNeper = 20 / Math.LN10;
-/**
- * Breaking a limit somewhere counts as much as a deviation on axis this many times as large: a
- * limit is not traded against evenness, it is kept.
- */
-export const limitFactor = 6;
-/** Degrees of phase that weigh like a decibel. */
-export const degreesPerDb = 15;
+
+/** What a limit costs per decibel over it when it must be kept. */
+export const firmRate = 3;
 
 /** Mean of a curve over some places. */
 export function meanAt(curve: Float64Array, places: Int32Array): number {
   let sum = 0;
   for (const i of places) sum += curve[i];
   return sum / places.length;
+}
+
+/** What is known of a limit at some places. */
+interface Excess {
+  readonly limit: Limit;
+  readonly rate: number;
+  /** Decibels over the limit at a place. */
+  readonly excess: (i: number) => number;
+  /** Adds its slopes to a row that holds zeros. */
+  readonly slopes: (i: number, out: Float64Array, at: number) => void;
+  readonly figure: () => number | null;
+}
+
+/** Places to each side of a peak of a curve that may come over a limit with the same step. */
+const besidePeak = 2;
+
+/**
+ * A limit on something at every place of a curve. Of what is not over the limit only peaks are
+ * written, with what is next to them: the rest follows them.
+ */
+export function curveTerm({
+  limit,
+  rate,
+  places,
+  excess,
+  slopes,
+  figure,
+}: Excess & { readonly places: Int32Array }): Term {
+  const over = new Float64Array(places.length);
+  const isNearPeak = (k: number): boolean => {
+    const to = Math.min(places.length - 1, k + besidePeak);
+    for (let j = Math.max(0, k - besidePeak); j <= to; j++)
+      if (!(over[j - 1] > over[j]) && !(over[j + 1] > over[j])) return true;
+    return false;
+  };
+  return {
+    ...{ limit, rate, figure },
+    isCurve: true,
+    worst() {
+      let worst = -Infinity;
+      for (let k = 0; k < places.length; k++) {
+        over[k] = excess(places[k]);
+        if (over[k] > worst) worst = over[k];
+      }
+      return worst;
+    },
+    write(from, rows) {
+      for (let k = 0; k < places.length; k++) {
+        if (!(over[k] > from) || !(over[k] > 0 || isNearPeak(k))) continue;
+        const at = rows.open(over[k]);
+        if (at < 0) return;
+        slopes(places[k], rows.slopes, at);
+      }
+    },
+  };
+}
+
+/** Limits on a few single figures. */
+export function singleTerm({
+  count,
+  excess,
+  slopes,
+  ...rest
+}: Excess & { readonly count: number }): Term {
+  const over = new Float64Array(count);
+  return {
+    ...rest,
+    isCurve: false,
+    worst() {
+      let worst = -Infinity;
+      for (let k = 0; k < count; k++) {
+        over[k] = excess(k);
+        if (over[k] > worst) worst = over[k];
+      }
+      return worst;
+    },
+    write(from, rows) {
+      for (let k = 0; k < count; k++) {
+        if (!(over[k] > from)) continue;
+        const at = rows.open(over[k]);
+        if (at < 0) return;
+        slopes(k, rows.slopes, at);
+      }
+    },
+  };
 }

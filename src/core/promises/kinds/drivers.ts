@@ -1,6 +1,18 @@
 import { loadsAtLoudness } from '@/core/brief/asked';
 import { driveOf, excursionCrestFactor } from '@/core/document/programme';
-import { excessOf, loadsAt, type DriverLoad, type Excess } from '@/core/prediction/strain';
+import { crossingLimits } from '@/core/brief/crossing';
+import { resonanceNeedsDb } from '@/core/driver/resonance';
+import { ratingOf } from '@/core/driver/rating';
+import { crossovers } from '@/core/prediction/figures';
+import type { DriverStrain } from '@/core/prediction/prediction';
+import {
+  excessOf,
+  loadsAt,
+  ratedVolts,
+  type DriverLoad,
+  type Excess,
+} from '@/core/prediction/strain';
+import type { Conditions } from '../promise';
 import { ofPrediction, type Found, type KindFacts } from './kind';
 
 /**
@@ -12,10 +24,29 @@ function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | n
   return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };
 }
 
+/**
+ * Loads under programme with the amplifier driven as the brief says; while it says nothing, at the
+ * voltage of the largest rating among the drivers.
+ */
+function loadsUnderProgramme(
+  strains: readonly DriverStrain[],
+  { drivers, driveVolts }: Conditions,
+): DriverLoad[] {
+  const ratings = strains.flatMap(({ driverId, lowestOhms }) => {
+    const sheet = drivers.find(({ id }) => id === driverId)?.sheet;
+    return (sheet && ratingOf(sheet, lowestOhms)) ?? [];
+  });
+  const volts = driveVolts ?? ratedVolts(ratings);
+  return volts > 0 ? loadsAt(strains, drivers, volts) : [];
+}
+
+const unsaid =
+  'While the brief does not say what drives it, at the voltage of the largest rating among the drivers.';
+
 export const excursion: KindFacts = {
   title: 'Excursion',
   meaning:
-    'Xmax over the peak excursion at the loudness asked for, of the driver that is nearest to it',
+    'Xmax over the peak excursion at the loudness asked for, or at the rated power, of the driver that is nearest to it',
   unit: '×',
   decimals: 2,
   side: 'atLeast',
@@ -24,12 +55,24 @@ export const excursion: KindFacts = {
   dimension: 'number',
   stage: 'brief',
   measure: (prediction, promise) =>
-    leastReserve(loadsAtLoudness(prediction, promise.conditions), 'excursion') ?? {
-      needs: 'loudness, seats, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
+    leastReserve(
+      promise.conditions.loudnessDb !== null
+        ? loadsAtLoudness(prediction, promise.conditions)
+        : loadsUnderProgramme(prediction?.strains ?? [], promise.conditions),
+      'excursion',
+    ) ?? {
+      needs:
+        'loudness and seats, or a rated power, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
     },
   derive({ brief, drivers }) {
-    if (brief.loudnessDb === null || !drivers.some(({ sheet }) => sheet.xmaxMm !== null))
-      return null;
+    if (!drivers.some(({ sheet }) => sheet.xmaxMm !== null)) return null;
+    if (brief.loudnessDb === null)
+      return {
+        limit: 1,
+        answers: brief.ratedWatts === null ? [] : ['amplifier', 'programme'],
+        arithmetic: `${brief.ratedWatts === null ? unsaid : `With ${driveOf(brief).words}.`} Programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms.`,
+        yields: null,
+      };
     return {
       limit: 1,
       answers: ['loudness', 'seats'],
@@ -49,17 +92,16 @@ export const driverPower: KindFacts = {
   scale: 1,
   dimension: 'number',
   stage: 'network',
-  measure: ofPrediction(({ strains }, { conditions: { driveVolts, drivers } }) => {
-    if (driveVolts === null) return { needs: 'the amplifier’s power' };
-    return (
-      leastReserve(loadsAt(strains, drivers, driveVolts), 'power') ?? {
+  measure: ofPrediction(
+    ({ strains }, { conditions }) =>
+      leastReserve(loadsUnderProgramme(strains, conditions), 'power') ?? {
         needs: 'the rated power of a driver',
-      }
-    );
-  }),
+      },
+  ),
   derive({ brief, drivers }) {
-    if (brief.ratedWatts === null || !drivers.some(({ sheet }) => sheet.ratedWatts !== null))
-      return null;
+    if (!drivers.some(({ sheet }) => sheet.ratedWatts !== null)) return null;
+    if (brief.ratedWatts === null)
+      return { limit: 1, answers: [], arithmetic: unsaid, yields: null };
     return {
       limit: 1,
       answers: ['amplifier', 'programme'],
@@ -67,4 +109,73 @@ export const driverPower: KindFacts = {
       yields: null,
     };
   },
+};
+
+export const resonance: KindFacts = {
+  title: 'Resonances',
+  meaning:
+    'How far the voltage at a driver’s resonance lies under the highest above it, over what such a driver needs, of the one that is nearest to it',
+  unit: 'dB',
+  decimals: 1,
+  side: 'atLeast',
+  usual: 0,
+  scale: 12,
+  dimension: 'decibel',
+  stage: 'network',
+  measure: ofPrediction(({ strains }) => {
+    const known = strains.flatMap((strain) => strain.resonance ?? []);
+    const lowestHz = Math.min(...known.map(({ hz }) => hz));
+    const reserves = known.flatMap(({ hz, attenuationDb }) => {
+      const needs = resonanceNeedsDb(hz, lowestHz);
+      return needs === null ? [] : [{ value: attenuationDb - needs, atHz: hz }];
+    });
+    return reserves.length === 0
+      ? { needs: 'a driver above the lowest, with its resonance or an impedance that shows it' }
+      : reserves.reduce((least, one) => (one.value < least.value ? one : least));
+  }),
+  derive: ({ drivers }) =>
+    drivers.filter(({ impedanceId }) => impedanceId !== null).length < 2
+      ? null
+      : {
+          limit: 0,
+          answers: [],
+          arithmetic:
+            'A tweeter needs 12 dB at its resonance, a midrange 6 dB (common practice): there it moves most and its impedance spoils the slope. By the data sheet, or estimated from the peak of the impedance.',
+          yields: null,
+        },
+};
+
+export const crossoverPlace: KindFacts = {
+  title: 'Crossover height',
+  meaning:
+    'Octaves by which a crossover lies above where the lower driver beams or the two cancel off axis',
+  unit: 'oct',
+  decimals: 2,
+  side: 'atMost',
+  usual: 0,
+  scale: 1,
+  dimension: 'number',
+  stage: 'network',
+  measure: ofPrediction((prediction, { conditions: { crossingLimitHz } }) => {
+    const driverOf = (wayId: string) =>
+      prediction.strains.find((strain) => strain.wayId === wayId)?.driverId ?? '';
+    const places = crossovers(prediction).flatMap(({ lower, upper, atHz }) => {
+      const most = crossingLimitHz(driverOf(lower.wayId), driverOf(upper.wayId));
+      return most === null ? [] : [{ value: Math.log2(atHz / most), atHz }];
+    });
+    return places.length === 0
+      ? { needs: 'a crossover between drivers that stand apart or whose Sd is known' }
+      : places.reduce((most, one) => (one.value > most.value ? one : most));
+  }),
+  derive: (design) =>
+    crossingLimits(design).length === 0
+      ? null
+      : {
+          limit: 0,
+          answers: design.brief.spreadDeg === null ? [] : ['spread of the seats'],
+          arithmetic: crossingLimits(design)
+            .map(({ words }) => words)
+            .join(' '),
+          yields: 'evenness',
+        },
 };

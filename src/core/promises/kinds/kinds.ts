@@ -1,12 +1,13 @@
 import type { PromiseKind } from '@/core/document/briefSchema';
 import { formatFixed } from '@/core/units/quantity';
-import { driverPower, excursion } from './drivers';
+import { crossoverPlace, driverPower, excursion, resonance } from './drivers';
 import type { KindFacts } from './kind';
 import { seatLevel, sensitivity } from './level';
 import { equivalentResistance, lowestImpedance } from './load';
 import { reach10, reach3 } from './lows';
 import { cost, outsideSize, portSpeed, resistorHeat } from './means';
-import { directivity, onAxis, phaseTracking, window } from './response';
+import { directivity, onAxis, window } from './response';
+import { phaseTracking, targetSlopes } from './crossover';
 
 /** All kinds of promises, in the order in which they are listed. */
 export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
@@ -14,6 +15,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   window,
   directivity,
   'phase-tracking': phaseTracking,
+  'target-slopes': targetSlopes,
   'reach-3': reach3,
   'reach-10': reach10,
   'seat-level': seatLevel,
@@ -22,6 +24,8 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'equivalent-resistance': equivalentResistance,
   travel: excursion,
   'driver-power': driverPower,
+  resonance,
+  'crossover-place': crossoverPlace,
   cost,
   'outside-size': outsideSize,
   'resistor-heat': resistorHeat,

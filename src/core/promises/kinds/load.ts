@@ -13,6 +13,9 @@ const ohm = (value: number) => formatQuantity(value, 'ohm');
  */
 const classBOhms = 0.5;
 
+/** Rated impedance that is taken while nobody says one. */
+const unsaidOhms = 4;
+
 export const lowestImpedance: KindFacts = {
   title: 'Lowest |Z|',
   meaning: 'Smallest impedance at the terminals',
@@ -24,10 +27,18 @@ export const lowestImpedance: KindFacts = {
   dimension: 'ohm',
   stage: 'network',
   measure: ofPrediction((prediction) => lowestOhms(prediction) ?? needsNetwork),
-  derive({ brief }) {
+  derive({ brief, drivers }) {
     const { ratedOhms, lowestLoadOhms } = brief;
     const floor = impedanceFloor(brief);
-    if (floor === null) return null;
+    if (floor === null)
+      return drivers.some(({ impedanceId }) => impedanceId !== null)
+        ? {
+            limit: leastOhms(unsaidOhms),
+            answers: [],
+            arithmetic: `While the brief says neither a rated impedance nor what the amplifier tolerates: 80 % of ${ohm(unsaidOhms)} (IEC 60268-5), which most amplifiers bear (common practice).`,
+            yields: null,
+          }
+        : null;
     return {
       limit: floor,
       answers: [

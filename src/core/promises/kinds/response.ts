@@ -1,7 +1,6 @@
 import type { Brief } from '@/core/document/briefSchema';
-import { quadratureOf } from '@/core/document/meantPhase';
 import type { Design } from '@/core/document/schema';
-import { deviationDb, phaseTrackingDeg } from '@/core/prediction/figures';
+import { deviationDb } from '@/core/prediction/figures';
 import { formatNumber } from '@/core/units/quantity';
 import { noLevel, ofSum, waitsFor, type Derived, type KindFacts } from './kind';
 
@@ -15,7 +14,7 @@ const deviationFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
 };
 
 /** What the brief asks of the response on the axis. */
-function asked({ evennessDb, purpose }: Brief): Derived | null {
+export function asked({ evennessDb, purpose }: Brief): Derived | null {
   const limit = evennessDb ?? (purpose === null ? null : deviationFor[purpose]);
   if (limit === null) return null;
   const yields = 'evenness';
@@ -100,39 +99,4 @@ export const directivity: KindFacts = {
         'Seats off the axis hear a flat response only where directivity does not jump (common practice).',
       yields: 'evenness',
     },
-};
-
-export const phaseTracking: KindFacts = {
-  title: 'Phase tracking',
-  meaning: 'Phase between neighbouring ways, from what their slopes are meant to make',
-  unit: '°',
-  decimals: 0,
-  side: 'atMost',
-  usual: 30,
-  scale: 60,
-  dimension: 'degree',
-  stage: 'network',
-  measure: ofSum(
-    (_, prediction, { conditions: { quadrature } }) =>
-      phaseTrackingDeg(prediction, quadrature) ?? { needs: 'two ways with a crossover' },
-  ),
-  derive(design) {
-    const said = asked(design.brief);
-    const apart = quadratureOf(design).map((pair) =>
-      pair.map((id) => design.ways.find((way) => way.id === id)!.name).join(' and '),
-    );
-    return (
-      said && {
-        ...said,
-        limit: 30,
-        arithmetic: [
-          'Neighbours that are meant to be in phase lose less than 0.3 dB within 30° of it: 20·log(cos 15°) = −0.3 dB (common practice).',
-          ...apart.map(
-            (names) =>
-              `${names} are meant to be 90° apart, as Butterworth slopes of odd order are, and add up flat either way round; 30° off that, the sum rises by 1.8 dB or falls by 3.0: 10·log(1 ± sin 30°).`,
-          ),
-        ].join(' '),
-      }
-    );
-  },
 };

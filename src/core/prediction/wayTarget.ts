@@ -51,6 +51,8 @@ interface WayTargetError {
   readonly targetDb: Float64Array;
   readonly rmsDb: number;
   readonly worst: { readonly db: number; readonly atHz: number };
+  /** Half the height of the band that it stays in around its target, and where it is worst. */
+  readonly within: { readonly value: number; readonly atHz: number };
 }
 
 /** @returns null when nothing of the way is heard where its target counts */
@@ -68,7 +70,12 @@ export function wayTargetError(
   const mean = places.reduce((sum, i) => sum + levelDb[i] - shape[i], 0) / places.length;
   const error = (i: number) => levelDb[i] - shape[i] - mean;
   const worst = places.reduce((most, i) => (Math.abs(error(i)) > Math.abs(error(most)) ? i : most));
+  const errors = places.reduce(
+    ([low, high], i) => [Math.min(low, error(i)), Math.max(high, error(i))],
+    [0, 0],
+  );
   return {
+    within: { value: (errors[1] - errors[0]) / 2, atHz: frequencyHz[worst] },
     targetDb: shape.map((db) => db + mean),
     rmsDb: Math.sqrt(places.reduce((sum, i) => sum + error(i) ** 2, 0) / places.length),
     worst: { db: error(worst), atHz: frequencyHz[worst] },

@@ -1,0 +1,175 @@
+import { meantDeg } from '@/core/document/meantPhase';
+import type { LimitOf } from '@/core/fitting/goal';
+import { addSlopes, type PlayedWay } from '@/core/fitting/playback';
+import {
+  centreOf,
+  crossingIndex,
+  crossoverLossDb,
+  crossoverLossSlopes,
+} from '@/core/prediction/figures';
+import { decibelsPerNeper, firmRate, singleTerm, type Term, type TermContext } from './term';
+
+/** Neighbours by the middle of the band in which each is loudest, from the lowest up. */
+function createOrder(ways: readonly PlayedWay[]) {
+  const order = [...ways];
+  const centres = new Map<PlayedWay, number>();
+  return () => {
+    for (const way of ways) centres.set(way, centreOf(way.levelDb));
+    return order.sort((a, b) => centres.get(a)! - centres.get(b)!);
+  };
+}
+
+/** A tenth of a decibel of loss counts like a third of one on axis. */
+const lossScale = 3;
+
+/** Loss of neighbours against what their slopes are meant to make, where they overlap. */
+export function crossoverLossTerm(
+  limit: LimitOf<'crossover-loss'>,
+  { playback }: TermContext,
+): Term {
+  const { ways, frequencyHz, variables } = playback;
+  const points = frequencyHz.length;
+  const ordered = createOrder(ways);
+  const pairs = Math.max(0, ways.length - 1);
+  /** Loss of each pair, and the share that the two have in all. */
+  const loss = new Float64Array(pairs * points);
+  const share = new Float64Array(pairs * points);
+  const slopes = { perNeper: 0, perRadian: 0 };
+  const neighbours: (readonly [PlayedWay, PlayedWay, 0 | 90])[] = [];
+  const valueAt = (k: number) => loss[k] * share[k];
+  return {
+    ...{ limit, rate: firmRate * lossScale, isCurve: true },
+    worst() {
+      const order = ordered();
+      let worst = 0;
+      neighbours.length = 0;
+      for (let k = 0; k < pairs; k++) {
+        const [low, high] = [order[k], order[k + 1]];
+        const meant = meantDeg(limit.quadrature, low.wayId, high.wayId);
+        neighbours.push([low, high, meant]);
+        const { re: aRe, im: aIm } = low.pressure;
+        const { re: bRe, im: bIm } = high.pressure;
+        for (let i = 0; i < points; i++) {
+          const at = k * points + i;
+          loss[at] = crossoverLossDb(aRe[i], aIm[i], bRe[i], bIm[i], meant);
+          if (loss[at] === 0) continue;
+          share[at] = (magnitude(low, i) + magnitude(high, i)) / allAt(ways, i);
+          worst = Math.max(worst, valueAt(at));
+        }
+      }
+      return worst - limit.mostDb;
+    },
+    write(from, rows) {
+      for (let k = 0; k < pairs; k++) {
+        const [low, high, meant] = neighbours[k];
+        const [a, b] = [low.pressure, high.pressure];
+        for (let i = 0; i < points; i++) {
+          const at = k * points + i;
+          const over = valueAt(at) - limit.mostDb;
+          // What hardly loses anything is not about to lose too much.
+          if (!(over > from) || valueAt(at) < limit.mostDb / 3) continue;
+          const row = rows.open(over);
+          if (row < 0) return;
+          crossoverLossSlopes(a.re[i], a.im[i], b.re[i], b.im[i], meant, slopes);
+          const perNeper = share[at] * slopes.perNeper;
+          const perRadian = share[at] * slopes.perRadian;
+          const all = allAt(ways, i);
+          for (const way of ways) {
+            const sign = way === low ? 1 : way === high ? -1 : 0;
+            // d ln of the share: what the two gain over what all gain.
+            const own = magnitude(way, i) / all;
+            const shareSlope = loss[at] * (sign === 0 ? -own * share[at] : own * (1 - share[at]));
+            addSlopes(
+              way.pressure,
+              i,
+              sign * perNeper + shareSlope,
+              sign * perRadian,
+              rows.slopes,
+              row,
+              variables.length,
+            );
+          }
+        }
+      }
+    },
+    figure: () => {
+      if (pairs === 0) return null;
+      let most = 0;
+      for (let k = 0; k < loss.length; k++) if (loss[k] > 0) most = Math.max(most, valueAt(k));
+      return most;
+    },
+  };
+}
+
+const magnitude = ({ pressure: { re, im } }: PlayedWay, i: number): number =>
+  Math.sqrt(re[i] * re[i] + im[i] * im[i]);
+
+const allAt = (ways: readonly PlayedWay[], i: number): number => {
+  let all = 0;
+  for (const way of ways) all += magnitude(way, i);
+  return all;
+};
+
+/** An octave above where a crossover should be counts like this many decibels. */
+const decibelsPerOctave = 6;
+
+/** Crossovers against where the lower driver beams, or the two lobe. */
+export function crossoverPlaceTerm(
+  limit: LimitOf<'crossover-place'>,
+  { playback }: TermContext,
+): Term {
+  const { ways, frequencyHz, variables, drivers } = playback;
+  const perPoint = Math.log2(frequencyHz[1] / frequencyHz[0]);
+  const ordered = createOrder(ways);
+  const pairs = Math.max(0, ways.length - 1);
+  const driverOf = (way: PlayedWay) => drivers.find(({ wayId }) => wayId === way.wayId)!.driver.id;
+  /** Octaves above the limit of each pair, and the place of the grid before its crossover. */
+  const octaves = new Float64Array(pairs);
+  const places = new Int32Array(pairs);
+  const shares = new Float64Array(pairs);
+  let order: readonly PlayedWay[] = ways;
+  const apart = (k: number, i: number) => order[k].levelDb[i] - order[k + 1].levelDb[i];
+  function find(): void {
+    order = ordered();
+    for (let k = 0; k < pairs; k++) {
+      const i = crossingIndex(order[k].levelDb, order[k + 1].levelDb);
+      const most = limit.limitHz(driverOf(order[k]), driverOf(order[k + 1]));
+      octaves[k] = -Infinity;
+      if (i < 0 || most === null) continue;
+      const [before, after] = [apart(k, i - 1), apart(k, i)];
+      if (!Number.isFinite(before - after)) continue;
+      places[k] = i;
+      shares[k] = before / (before - after);
+      octaves[k] = Math.log2(frequencyHz[i - 1] / most) + perPoint * shares[k];
+    }
+  }
+  const single = singleTerm({
+    limit,
+    rate: firmRate,
+    count: pairs,
+    excess: (k) => decibelsPerOctave * (octaves[k] - limit.mostOctaves),
+    slopes(k, out, at) {
+      const i = places[k];
+      const each =
+        (decibelsPerOctave * perPoint * decibelsPerNeper) / (apart(k, i - 1) - apart(k, i));
+      for (const [place, share] of [
+        [i - 1, 1 - shares[k]],
+        [i, shares[k]],
+      ]) {
+        addSlopes(order[k].pressure, place, each * share, 0, out, at, variables.length);
+        addSlopes(order[k + 1].pressure, place, -each * share, 0, out, at, variables.length);
+      }
+    },
+    figure: () => {
+      const most = octaves.reduce((worst, value) => Math.max(worst, value), -Infinity);
+      return Number.isFinite(most) ? most : null;
+    },
+  });
+  return {
+    ...single,
+    worst() {
+      find();
+      return single.worst();
+    },
+  };
+}
