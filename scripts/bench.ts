@@ -15,7 +15,11 @@ import { createFitModel } from '@/core/fitting/model';
 import { variablesOf } from '@/core/fitting/variables';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
-import { createExploration } from '@/core/fitting/explore';
+import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { solvableOf } from '@/core/prediction/solvable';
+import { createBlockSensitivity, type Sensitivity } from '@/core/network/sensitivity';
+import { createTreeSensitivity } from '@/core/network/treeSensitivity';
+import { sharedSearch } from './sharedSearch';
 import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/editing/applyChange';
@@ -141,24 +145,25 @@ function benchAgainstNgspice(oursPerPointMs: number): void {
 function benchFit(): void {
   const { design, data } = readDemo();
   const { outlines, goal } = createExploration(design, data, limitedTo(14));
-  const plain = { pad: 'none', hasCorrection: false, hasTrap: false, isReversed: false } as const;
+  const plain = { pad: 'none', correction: 'none', trap: 'none', isReversed: false } as const;
   const [low, middle, high] = outlines.map(({ driver }) => driver.id);
   const recipe: NetworkRecipe = {
     ways: [
       { ...plain, driverId: low, highPass: 0, lowPass: 2 },
       { ...plain, driverId: middle, highPass: 2, lowPass: 2, pad: 'divider', isReversed: true },
-      { ...plain, driverId: high, highPass: 3, lowPass: 0, hasTrap: true },
+      { ...plain, driverId: high, highPass: 3, lowPass: 0, trap: 'shunt' },
     ],
     crossHz: [350, 3000],
   };
   const start = withNetwork(design, recipe, outlines);
+  benchEvaluation(start, data, goal);
   for (const starts of [[0], [0, 1, 2, 3, 4, 5, 6, 7]]) {
     const began = performance.now();
-    const { evaluations, before, cost } = fitDesign(start, data, { seed: 1, starts }, goal);
+    const { evaluations, before, merit } = fitDesign(start, data, { seed: 1, starts }, goal);
     const parts = start.ways.flatMap((way) => way.parts).length;
     say(
-      `fit of ${parts} parts, ${fitGridHz().length} points, ${starts.length} start${starts.length === 1 ? '' : 's'}`,
-      `${(performance.now() - began).toFixed(0)} ms, ${evaluations} networks, ${before.cost.toFixed(2)} → ${cost.toFixed(2)} dB`,
+      `fit of ${parts} parts, every polarity, ${starts.length} start${starts.length === 1 ? '' : 's'}`,
+      `${(performance.now() - began).toFixed(0)} ms, ${evaluations} networks, ${before.merit.toFixed(2)} → ${merit.toFixed(2)} dB`,
     );
   }
   benchWithoutGradients(start, data, goal);
@@ -168,6 +173,68 @@ function benchFit(): void {
   say(
     `the same with the listening window: ${listeningWindow.length + 1} observations, 1 start`,
     `${(performance.now() - began).toFixed(0)} ms, ${found.evaluations} networks, window within ${found.figures.windowDb!.toFixed(2)} dB`,
+  );
+}
+
+/**
+ * One evaluation of a fit with all derivatives, and where its time goes: the solution and its
+ * adjoints in the fast way of trees, beside the same through the machine code of any topology.
+ */
+function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void {
+  const variables = variablesOf(start);
+  const inputs = createFitInputs(fitGridHz());
+  const model = createFitModel(start, data, goal, variables, inputs);
+  const whole = timings(() => model.evaluate(model.start, true), 2000);
+  const plain = timings(() => model.evaluate(model.start, false), 2000);
+  const circuit = solvableOf(start, data, inputs.condition, inputs.ofWays)!;
+  const voices = circuit.ends.map((end, probe) => ({
+    probe,
+    weight: inputs.ofWays.radiationOf({ ...end, response: end.response! }, start),
+  }));
+  const load = circuit.ends.length;
+  const args = [
+    circuit.netlist,
+    circuit.loads,
+    circuit.probes,
+    [voices, [{ probe: load, weight: null }], [{ probe: load + 1, weight: null }]],
+    variables.map(({ part }) => part.name),
+    inputs.frequencyHz,
+  ] as const;
+  const losses = new Float64Array(variables.length);
+  const solved = (one: Sensitivity) =>
+    timings(() => {
+      one.solve(circuit.netlist, losses);
+      for (const quantity of [0, 1, 2]) one.slopes(quantity);
+    }, 1000);
+  const tree = solved(createTreeSensitivity(...args)!);
+  const block = solved(createBlockSensitivity(...args));
+  const share = (ms: number) => `${micro(ms)}, ${((100 * ms) / whole.medianMs).toFixed(0)} %`;
+  say(
+    `one evaluation with derivatives, ${variables.length} parts, ${inputs.frequencyHz.length} points`,
+    `${micro(whole.medianMs)}; without ${micro(plain.medianMs)}`,
+  );
+  say('  of which solution, and slopes of sum and load', share(tree.medianMs));
+  say('  the same by the machine code for any topology', share(block.medianMs));
+}
+
+/** Whole searches: the demo of one process, and the same shared by two workers. */
+async function benchSearch(): Promise<void> {
+  const { design, data } = readDemo();
+  const exploration = createExploration(design, data, limitedTo(13));
+  const began = performance.now();
+  const { networks, tried } = await explore(exploration, ({ tries, effort }) =>
+    Promise.resolve(tries.flatMap((wish) => tryNetwork(exploration, wish, effort) ?? [])),
+  );
+  const oneMs = performance.now() - began;
+  const best = Math.min(...networks.map(({ figures }) => figures.deviationDb));
+  say(
+    'search of the demo, 13 parts, one process',
+    `${(oneMs / 1000).toFixed(1)} s, ${tried} networks, best ±${best.toFixed(2)} dB`,
+  );
+  const shared = await sharedSearch(2);
+  say(
+    '  shared by two processes',
+    `${(shared / 1000).toFixed(1)} s, ${(oneMs / shared).toFixed(2)} × as fast`,
   );
 }
 
@@ -184,21 +251,22 @@ function benchWithoutGradients(start: Design, data: MeasurementData, goal: Goal)
   const ours = fitDesign(start, data, { seed: 1, starts: [0, 1, 2, 3, 4, 5, 6, 7] }, goal);
   const oursMs = performance.now() - began;
   let count = 0;
-  const cost = (values: ArrayLike<number>) => {
+  const meritOf = (values: ArrayLike<number>) => {
     count++;
-    return fitter.costOf(Float64Array.from(values));
+    const merit = fitter.meritAt(Float64Array.from(values));
+    return Number.isFinite(merit) ? merit : 1e6;
   };
   const theirsBegan = performance.now();
-  let state = direct(cost, [...model.lower], [...model.upper], { iterations: 10 });
-  while (state.minFunctionValue > ours.cost && count < 20_000)
-    state = direct(cost, [...model.lower], [...model.upper], {
+  let state = direct(meritOf, [...model.lower], [...model.upper], { iterations: 10 });
+  while (state.minFunctionValue > ours.merit && count < 20_000)
+    state = direct(meritOf, [...model.lower], [...model.upper], {
       iterations: 10,
       initialState: state.finalState as unknown,
     });
   const theirsMs = performance.now() - theirsBegan;
   say(
     'the same without derivatives (ml-direct)',
-    `${(theirsMs / oursMs).toFixed(0)} × the time, ${count} networks, ${state.minFunctionValue.toFixed(2)} against ${ours.cost.toFixed(2)} dB`,
+    `${(theirsMs / oursMs).toFixed(0)} × the time, ${count} networks, ${state.minFunctionValue.toFixed(2)} against ${ours.merit.toFixed(2)} dB`,
   );
 }
 
@@ -235,4 +303,5 @@ function benchPrediction(): void {
 const perPointMs = benchSolver();
 benchPrediction();
 benchFit();
+await benchSearch();
 benchAgainstNgspice(perPointMs);

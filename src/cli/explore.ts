@@ -1,4 +1,7 @@
+import type { Design } from '@/core/document/schema';
+import { withoutBounds, withWays } from '@/core/fitting/grammar';
 import {
+  brokenCountOf,
   createExploration,
   explore as exploreDesign,
   tryNetwork,
@@ -15,8 +18,14 @@ export const explore: Command = {
 
 Searches whole networks for the drivers of a design from nothing: orders, pads, polarity,
 corrections and traps, each fitted to what the promises ask. Its own network does not
-matter. Writes JSON {tried, seconds, networks:[{error_db, deviation_db, parts, lowest_ohms,
-scatter_db, cost, words, ways}]}: those of which none other is better in everything.
+matter. Writes JSON {seconds, tried, networks:[{parts, error, deviation_db, tracking_deg,
+loss_db, lowest_ohms, cost, scatter_db, broken, crossovers:[{between, hz,
+slopes_db_per_octave}], promises:[{id, kind, value, limit, kept}], words, design}]}: those
+that nothing simpler beats, with the fewest broken promises first. The error is the deviation
+in decibels.
+
+  --seed N          for callers that set one everywhere; nothing is drawn, every seed gives
+                    the same answer
 
   --seconds S       look at no further networks after S seconds
   --most-parts N    at most N parts (14)
@@ -33,6 +42,7 @@ Example:
       args,
       {
         seconds: { type: 'string' },
+        seed: { type: 'string' },
         'most-parts': { type: 'string' },
         'most-cost': { type: 'string' },
         'most-heat': { type: 'string' },
@@ -54,14 +64,13 @@ Example:
     });
     const began = performance.now();
     const elapsed = () => (performance.now() - began) / 1000;
-    // The first look may take two thirds of the time, so that something is left to finish what it
-    // found.
-    const shares = { look: 2 / 3, consider: 0.9, finish: 1 } as const;
+    // Something is left to finish what was found.
+    const shares = { look: 1 / 2, grow: 0.75, finish: 1 } as const;
     const tryAll: TryAll = ({ tries, effort }) => {
       const found: FoundNetwork[] = [];
-      for (const { recipe, from } of tries) {
+      for (const wish of tries) {
         if (found.length > 0 && elapsed() > shares[effort] * seconds) break;
-        const network = tryNetwork(exploration, recipe, effort, from);
+        const network = tryNetwork(exploration, wish, effort);
         if (network) found.push(network);
       }
       return Promise.resolve(found);
@@ -70,17 +79,35 @@ Example:
     const report = {
       tried,
       seconds: elapsed(),
-      networks: networks.map((network) => ({
-        error_db: network.cost,
-        deviation_db: network.figures.deviationDb,
-        parts: network.partCount,
-        lowest_ohms: network.figures.lowestOhms,
-        scatter_db: network.scatterDb,
-        cost: network.figures.outlay,
-        words: network.words,
-        ways: network.ways,
-      })),
+      networks: networks.map((network) => toldNetwork(network, design)),
     };
     emit(`${JSON.stringify(report, null, 2)}\n`, values.out);
   },
 };
+
+/** A network as the command tells it. */
+const toldNetwork = (network: FoundNetwork, design: Design) => ({
+  parts: network.partCount,
+  error: network.figures.deviationDb,
+  deviation_db: network.figures.deviationDb,
+  tracking_deg: network.report?.trackingDeg ?? null,
+  loss_db: network.report?.lossDb ?? network.figures.lossDb,
+  lowest_ohms: network.figures.lowestOhms,
+  cost: network.figures.outlay,
+  scatter_db: network.scatterDb,
+  broken: brokenCountOf(network),
+  crossovers: (network.report?.crossovers ?? []).map(({ between, hz, slopesDb }) => ({
+    between,
+    hz,
+    slopes_db_per_octave: slopesDb,
+  })),
+  promises: (network.report?.promises ?? []).map(
+    ({ id, kind, value, atLeast, atMost, isKept }) => ({
+      ...{ id, kind, value },
+      limit: atMost ?? atLeast,
+      kept: isKept,
+    }),
+  ),
+  words: network.words,
+  design: withWays(design, withoutBounds(network.ways)),
+});

@@ -13,9 +13,10 @@ const mostStarts = 10_000;
 export const fit: Command = {
   help: `fair fit DESIGN.json|PROJECT.zip [--seconds S] [--seed N]
 
-Fits the values of the parts that are marked free to what the promises of the design ask of
-its network: evenness on axis, load, phase between neighbours, level. Losses of coils follow
-their values. Writes JSON {summary:{…}, design:{…}}, the design with its new values.
+Fits the values of the parts that are marked free, and the polarity of the ways. Limits that
+the promises of the design set to its network are kept; among what keeps them the greatest
+deviation on axis is made small. Nothing that is kept before is broken after. Losses of coils
+follow their values. Writes JSON {summary:{…}, design:{…}}, the design with its new values.
 The same seed gives the same answer, unless a time is set.
 
   --seed N       of the starts that are drawn (1)
@@ -46,6 +47,14 @@ Example:
       starts,
       shouldStop: () => seconds !== null && elapsed() > seconds,
     });
+    if (found.startCount === 0)
+      throw problem(
+        'no_start_followed',
+        'fair fit --seconds',
+        `${values.seconds} s were over before anything was fitted.`,
+        'The design would have been written as it was.',
+        'Give it more time.',
+      );
     emit(
       `${JSON.stringify({ summary: summaryOf(found, elapsed()), design: withFit(design, found) }, null, 2)}\n`,
       values.out,
@@ -73,8 +82,16 @@ const figures = ({ deviationDb, rmsDb, lowestOhms, levelDb }: FitFigures) => ({
 });
 
 const summaryOf = (found: FitResult, seconds: number) => ({
-  error_before_db: found.before.cost,
-  error_after_db: found.cost,
+  error_before_db: found.before.figures.deviationDb,
+  error_after_db: found.figures.deviationDb,
+  limits_broken_before: found.before.figures.brokenCount,
+  limits_broken_after: found.figures.brokenCount,
+  turned: found.turned,
+  contradictions: found.contradictions.map(({ promiseId, excessDb, figure }) => ({
+    promise: promiseId,
+    excess_db: excessDb,
+    would_have_to_give_to: figure,
+  })),
   before: figures(found.before.figures),
   after: figures(found.figures),
   starts: found.startCount,

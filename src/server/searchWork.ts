@@ -25,7 +25,7 @@ import { explorationOf, resultsBefore } from './searches';
 /** What workers do with searches. */
 
 /** Networks in one job: a second or two of work. */
-const batchSizes: Readonly<Record<Effort, number>> = { look: 40, consider: 12, finish: 6 };
+const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 60, finish: 8 };
 
 const batch = (data: BatchJob) => ({ name: batchQueue, data });
 
@@ -140,8 +140,8 @@ export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
     if (running === 0) return;
     const work = await stageOf(searchId, stage);
     if (!work) return;
-    const { recipe, from: start } = work.stage.tries[number];
-    await keepTry(job, number, tryNetwork(work.exploration, recipe, work.stage.effort, start));
+    const network = tryNetwork(work.exploration, work.stage.tries[number], work.stage.effort);
+    await keepTry(job, number, network);
   }
   await boss.send(advanceQueue, { searchId } satisfies AdvanceJob);
 }

@@ -4,11 +4,11 @@ import {
   tryNetwork,
   type Effort,
   type Exploration,
+  type Try,
 } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
-import type { NetworkRecipe } from '@/core/fitting/grammar';
 import type { MeasurementData } from '@/core/measurement/samples';
-import type { Design, Way } from '@/core/document/schema';
+import type { Design } from '@/core/document/schema';
 import { attempt } from './result';
 
 let exploration: Exploration | null = null;
@@ -19,8 +19,7 @@ const service = {
       exploration = createExploration(design, data, limits);
       return exploration.outlines.length;
     }),
-  tryOne: (recipe: NetworkRecipe, effort: Effort, from: readonly Way[] | null) =>
-    tryNetwork(exploration!, recipe, effort, from),
+  tryOne: (wish: Try, effort: Effort) => tryNetwork(exploration!, wish, effort),
 };
 
 export type ExploreService = typeof service;

@@ -59,9 +59,7 @@ export async function searchNetworks(
     const work = async ({ ask }: WorkerService<ExploreService>) => {
       while (next < tries.length) {
         const at = next++;
-        found[at] = await ask((service) =>
-          service.tryOne(tries[at].recipe, effort, tries[at].from),
-        );
+        found[at] = await ask((service) => service.tryOne(tries[at], effort));
         onProgress(++done, tries.length);
       }
     };

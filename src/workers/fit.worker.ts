@@ -16,11 +16,17 @@ const service = {
     limits: PartLimits,
     seed: number,
     starts: readonly number[],
+    mayTurn: boolean,
     onBetter: (state: FitState) => void,
     onFollowed: () => void,
   ) =>
     attempt(() =>
-      fitDesign(design, data, { seed, starts, onBetter, onFollowed }, goalOf(design, limits)),
+      fitDesign(
+        design,
+        data,
+        { seed, starts, mayTurn, onBetter, onFollowed },
+        goalOf(design, limits),
+      ),
     ),
   round: (
     design: Design,

@@ -4,7 +4,7 @@ import type { Design } from '@/core/document/schema';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';
-import type { FitState } from '@/core/fitting/fit';
+import type { Contradiction, FitState } from '@/core/fitting/fit';
 import type { FitFigures } from '@/core/fitting/model';
 import type { FitService } from './fit.worker';
 import { unwrap } from './result';
@@ -15,7 +15,9 @@ export interface FitOutcome {
   /** Null when nothing better than the design was found. */
   readonly best: FitState | null;
   /** Of the design as it was; null when it was stopped before that was known. */
-  readonly before: { readonly cost: number; readonly figures: FitFigures } | null;
+  readonly before: { readonly merit: number; readonly figures: FitFigures } | null;
+  /** Limits that can't all be kept together. */
+  readonly contradictions: readonly Contradiction[];
   readonly evaluations: number;
   readonly isStopped: boolean;
 }
@@ -25,6 +27,8 @@ export interface FitWish {
   readonly seed: number;
   readonly startCount: number;
   readonly limits: PartLimits;
+  /** Whether ways may be reversed. */
+  readonly mayTurn: boolean;
 }
 
 interface FitListener {
@@ -70,7 +74,7 @@ async function runIn<T>(
 export async function runFit(
   design: Design,
   data: MeasurementData,
-  { seed, startCount, limits }: FitWish,
+  { seed, startCount, limits, mayTurn }: FitWish,
   signal: AbortSignal,
   { onBetter, onProgress }: FitListener,
 ): Promise<FitOutcome> {
@@ -78,7 +82,7 @@ export async function runFit(
   let best: FitState | null = null;
   let followed = 0;
   const better = (state: FitState) => {
-    if (best && state.cost >= best.cost) return;
+    if (best && state.merit >= best.merit) return;
     best = state;
     onBetter(state);
   };
@@ -92,14 +96,17 @@ export async function runFit(
         Array.from({ length: startCount }, (_, number) => number).filter(
           (number) => number % count === index,
         ),
+        mayTurn,
         comlink.proxy(better),
         comlink.proxy(() => onProgress(++followed / startCount)),
       ),
     ),
   );
+  const ended = results?.reduce((least, one) => (one.merit < least.merit ? one : least));
   return {
     best,
     before: results?.[0].before ?? null,
+    contradictions: ended?.contradictions ?? [],
     evaluations: results?.reduce((sum, { evaluations }) => sum + evaluations, 0) ?? 0,
     isStopped: results === null,
   };
@@ -127,6 +134,7 @@ export async function runRounding(
   return {
     best: results?.[0] ?? best,
     before: results?.[0].before ?? null,
+    contradictions: results?.[0].contradictions ?? [],
     evaluations: results?.[0].evaluations ?? 0,
     isStopped: results === null,
   };

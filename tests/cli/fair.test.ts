@@ -372,6 +372,10 @@ describe('fair fit and fair explore', () => {
     expect(status).toBe(0);
     const { summary } = JSON.parse(stdout) as { summary: Record<string, number> };
     expect(summary.error_after_db).toBeLessThan(summary.error_before_db / 2);
+    // With no time for a single start there is no answer.
+    const none = fair('fit', example, '--seconds', '0.000001');
+    expect(none).toMatchObject({ status: 2, stdout: '' });
+    expect(none.stderr).toContain('before anything was fitted');
   });
 
   test('a design in which nothing is free, and a bad seed, are refused in one line', () => {
@@ -381,19 +385,31 @@ describe('fair fit and fair explore', () => {
   });
 
   test('explore lists networks with their words and parts, within the limits', () => {
-    const { status, stdout } = fair('explore', design, '--most-parts', '5', '--seconds', '4');
+    const { status, stdout } = fair('explore', design, '--most-parts', '5', '--seconds', '12');
     expect(status).toBe(0);
     const { tried, networks } = JSON.parse(stdout) as {
       tried: number;
-      networks: { parts: number; error_db: number; words: string[]; ways: Design['ways'] }[];
+      networks: {
+        parts: number;
+        words: string[];
+        design: Design;
+        broken: number;
+        deviation_db: number;
+        promises: { id: string; kind: string; value: number; limit: number; kept: boolean }[];
+        crossovers: { between: string[]; hz: number; slopes_db_per_octave: number[] }[];
+      }[];
     };
     expect(tried).toBeGreaterThan(20);
     expect(networks.length).toBeGreaterThan(1);
-    for (const { parts, words, ways } of networks) {
+    for (const { parts, words, design: found, broken, promises, crossovers } of networks) {
       expect(parts).toBeLessThanOrEqual(5);
       expect(words).toHaveLength(3);
-      expect(ways.flatMap((way) => way.parts)).toHaveLength(parts);
+      expect(readDesign(found, 'found').ways.flatMap((way) => way.parts)).toHaveLength(parts);
+      expect(promises.filter(({ kept }) => !kept)).toHaveLength(broken);
+      for (const { between } of crossovers) expect(between).toHaveLength(2);
     }
+    const counts = networks.map(({ broken }) => broken);
+    expect(counts).toEqual([...counts].sort((a, b) => a - b));
   });
 });
 

@@ -57,6 +57,8 @@ test('the free values are fitted, rounded to what one can buy, and all of it und
   expect(await deviation(page)).toBeGreaterThan(3);
   await side(page, 'Fit');
   await expect(page.getByRole('button', { name: 'Fit', exact: true })).toBeDisabled();
+  // What it keeps is told before.
+  await expect(page.getByText(/^Keeps .*\|Z\| above 4\.8 Ω/)).toBeVisible();
   await page.getByRole('button', { name: 'Free all' }).click();
   const starts = page.getByRole('textbox', { name: 'number of starts' });
   await starts.fill('2');
@@ -64,6 +66,10 @@ test('the free values are fitted, rounded to what one can buy, and all of it und
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   await expect(page.getByText(/^Fitted with/)).toBeVisible({ timeout: 60_000 });
   await expect.poll(() => deviation(page)).toBeLessThan(1.8);
+  // The outcome stands first, the settings are folded, and the focus is where it was.
+  await expect(page.getByRole('list', { name: 'Parts to fit' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Fit', exact: true })).toBeFocused();
+  await expect(page.getByText(/would have to give to|all promises kept/)).toBeVisible();
   await page.getByRole('button', { name: 'Round to values one can buy' }).click();
   await expect(page.getByText(/^Rounded with/)).toBeVisible({ timeout: 60_000 });
   await expectSaved(page);
@@ -111,7 +117,7 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   await write('number of starts', '2');
   await write('most heat in a resistor', '5 W');
   await write('most money for all parts', '120');
-  await expect(page.getByText(/no resistor above 5\.0 W \(×1\.0\)/)).toBeVisible();
+  await expect(page.getByText(/no resistor above 5\.0 W/)).toBeVisible();
   await page.getByRole('button', { name: 'Fit', exact: true }).click();
   const outcome = page.getByRole('table', { name: 'What came of it' });
   await expect(outcome).toBeVisible({ timeout: 60_000 });
@@ -121,10 +127,11 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   };
   const [hotBefore, hot] = await figures('hottest resistor');
   expect(hotBefore).toBeGreaterThan(8);
-  expect(hot).toBeLessThan(5.4);
+  expect(hot).toBeLessThan(5.05);
   const [dear, spent] = await figures('cost of parts');
   expect(dear).toBeGreaterThan(140);
-  expect(spent).toBeLessThan(126);
+  expect(spent).toBeLessThan(121);
+  await page.getByText('What it works toward, and with what').click();
   await write('worth of a part', '1 dB');
   await page.getByRole('button', { name: 'Exclude parts that hardly matter' }).click();
   await expect(page.getByText(/^Excluded, not removed: [RLC]\d/)).toBeVisible({ timeout: 60_000 });
@@ -182,7 +189,7 @@ test('a search that is stopped in its first stage keeps what it has fitted', asy
   await openDemo(page);
   await side(page, 'Search');
   await page.getByRole('button', { name: 'Search', exact: true }).click();
-  await expect(page.getByText(/looking at all networks: [2-9]\d of/)).toBeVisible({
+  await expect(page.getByText(/looking at the families: [2-9]\d of/)).toBeVisible({
     timeout: 30_000,
   });
   await page.getByRole('button', { name: 'Stop' }).click();
@@ -202,7 +209,13 @@ test('networks are found from nothing, looked at, and one is taken over as a var
   await most.press('Enter');
   await page.getByRole('button', { name: 'Search', exact: true }).click();
   await expect(page.getByText(/networks fitted; \d+ are left/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('list', { name: 'Best for' })).toContainText('Best for response:');
   const shows = page.getByRole('button', { name: /^Show the network of/ });
+  // Sorted by parts, the simplest comes first.
+  await page.getByRole('button', { name: /order of the networks$/ }).click();
+  await page.getByRole('option', { name: 'parts', exact: true }).click();
+  const counts = (await shows.allTextContents()).map(Number);
+  expect(counts).toEqual([...counts].sort((a, b) => a - b));
   await shows.last().focus();
   await expect(page.getByText('Only looked at: the design itself is unchanged.')).toBeVisible();
   await expectDrawn(page, start, false);
@@ -213,7 +226,7 @@ test('networks are found from nothing, looked at, and one is taken over as a var
     .first()
     .click();
   await expect(undo(page)).toHaveAccessibleName('Undo: take over a network of 6 parts');
-  expect(await deviation(page)).toBeLessThan(2.6);
+  expect(await deviation(page)).toBeLessThan(3.7);
   await expectSaved(page);
   const { document } = (await stored(page, id)) as unknown as {
     document: { variant: string; ways: { parts: unknown[] }[] };
@@ -273,4 +286,56 @@ test('textbook beginnings are put on a rail, and can be undone', async ({ page }
   await expectDrawn(page, start, false);
   for (let step = 0; step < 5; step++) await undo(page).click();
   await expectDrawn(page, start, true);
+});
+
+test('with an empty brief a search keeps the load and protects the drivers, and the strip agrees with the table', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const id = await openDemo(page);
+  await page.goto(`/p/${id}/brief`);
+  const { document } = await stored(page, id);
+  expect(document).toBeTruthy();
+  // Every answer is taken back at once, as an import of a design without a brief would have it.
+  await page.evaluate(async (projectId) => {
+    const found = (await (await fetch(`/api/projects/${projectId}`)).json()) as {
+      project: { document: { brief: Record<string, unknown> }; revision: number };
+    };
+    const { document: design, revision } = found.project;
+    const brief = Object.fromEntries(
+      Object.entries(design.brief).map(([key, value]) => [
+        key,
+        Array.isArray(value) ? [] : key === 'currency' || key === 'mustUse' ? value : null,
+      ]),
+    );
+    await fetch(`/api/projects/${projectId}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ document: { ...design, brief }, revision }),
+    });
+  }, id);
+  await page.goto(`/p/${id}/network`);
+  await side(page, 'Search');
+  const most = page.getByRole('textbox', { name: 'largest number of parts' });
+  await most.fill('7');
+  await most.press('Enter');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(page.getByText(/networks fitted; \d+ are left/)).toBeVisible({ timeout: 120_000 });
+  const table = page.getByRole('table', { name: 'Networks found' });
+  const first = (await table.locator('tbody').first().textContent())!;
+  expect(first).toContain('Keeps all promises.');
+  expect(first).toMatch(/Reserves: .*drivers’ power/);
+  await page
+    .getByRole('button', { name: /^Take over the network/ })
+    .first()
+    .click();
+  // Every promise on the strip is kept, and on axis as the table says.
+  await expect
+    .poll(async () => {
+      const labels = await page
+        .locator('[data-promise]')
+        .evaluateAll((all) => all.map((one) => one.getAttribute('aria-label') ?? ''));
+      return labels.filter((label) => /not kept/i.test(label));
+    })
+    .toEqual([]);
 });

@@ -84,9 +84,7 @@ test('a search survives the death of its worker, is shared by two others, and fi
 
   const exploration = createExploration(design, data, limitedTo(5));
   const alone = await explore(exploration, ({ tries, effort }) =>
-    Promise.resolve(
-      tries.flatMap(({ recipe, from }) => tryNetwork(exploration, recipe, effort, from) ?? []),
-    ),
+    Promise.resolve(tries.flatMap((wish) => tryNetwork(exploration, wish, effort) ?? [])),
   );
   expect(done.tried).toBe(alone.tried);
   expect(done.networks).toEqual(JSON.parse(JSON.stringify(alone.networks)));

@@ -105,7 +105,7 @@ export const crossingLimits = (design: Design): { readonly words: string }[] =>
     return limit
       ? [
           {
-            words: `${lower.name} and ${upper.name}: ${hertz(limit.hz)}, for ${limit.because}.`,
+            words: `${lower.name} and ${upper.name}: ${hertz(limit.hz)}; ${limit.because}.`,
           },
         ]
       : [];

@@ -61,7 +61,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 7, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 8, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -85,7 +85,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 8 }, 'design_too_new', /version 8/],
+  ['a newer schema', { format: 'fair-voicing', version: 9 }, 'design_too_new', /version 9/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -180,7 +180,20 @@ test('a document of version 6 gets open questions about room, programme and powe
   expect(old.drivers[0].sheet).toMatchObject({ ...drivers[0].sheet, ratedAs: null, mmsG: null });
 });
 
-test.each([1, 2, 3, 4, 5, 6])(
+test('degrees of phase that version 7 promised are told as what they lose', () => {
+  const entry = {
+    ...{ id: 'phase-tracking', kind: 'phase-tracking', isOff: false, atLeast: null },
+    ...{ fromHz: null, toHz: null, weight: 4 },
+  };
+  const read = (atMost: number | null) =>
+    readDesign({ ...demo, version: 7, promises: [{ ...entry, atMost }] }, 'old.json').promises[0];
+  // Two alike that are 60° apart make √3 of two: 20·log(2/√3).
+  expect(read(60)).toMatchObject({ atMost: 1.249, weight: 4 });
+  expect(read(30).atMost).toBeCloseTo(0.301, 3);
+  expect(read(null).atMost).toBeNull();
+});
+
+test.each([1, 2, 3, 4, 5, 6, 7])(
   'lists of nothing in version %i are refused, not stumbled over',
   (version) => {
     for (const field of ['ways', 'drivers', 'measurements'])

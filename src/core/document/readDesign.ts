@@ -12,7 +12,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 7;
+const newestVersion = 8;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -73,6 +73,7 @@ function migrated(value: object, version: unknown): unknown {
     fromVersion4,
     fromVersion5,
     fromVersion6,
+    fromVersion7,
   ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
@@ -94,6 +95,7 @@ interface Unchecked {
   readonly ways?: unknown;
   readonly amplifier?: unknown;
   readonly brief?: unknown;
+  readonly promises?: unknown;
 }
 
 /** Version 1 knew neither brief, target nor promises, and drivers had no data sheet. */
@@ -157,7 +159,7 @@ function fromVersion5(value: Unchecked): Unchecked & object {
  * Version 6 asked neither what a driver's power means nor how large the room is and how the
  * amplifier is driven.
  */
-function fromVersion6(value: Unchecked): object {
+function fromVersion6(value: Unchecked): Unchecked & object {
   /** What is no object is left for the schema to refuse. */
   const filled = (given: unknown, whole: object) =>
     typeof given === 'object' && given !== null ? { ...whole, ...given } : given;
@@ -166,5 +168,22 @@ function fromVersion6(value: Unchecked): object {
     sheet: filled(driver.sheet, emptySheet),
   }));
   const brief = filled(value.brief, emptyBrief);
-  return { ...value, version: newestVersion, brief, drivers };
+  return { ...value, brief, drivers };
+}
+
+/**
+ * Version 7 told the phase between neighbours in degrees; what two alike lose by such an angle is
+ * −20·log(cos(angle/2)).
+ */
+function fromVersion7(value: Unchecked): object {
+  const decibels = (degrees: unknown) =>
+    typeof degrees === 'number' && degrees > 0
+      ? Number((-20 * Math.log10(Math.cos((Math.min(degrees, 170) * Math.PI) / 360))).toFixed(3))
+      : degrees;
+  const promises = mapEach(value.promises, (entry: { kind?: unknown; atMost?: unknown }) =>
+    entry.kind === 'phase-tracking'
+      ? { ...entry, atMost: decibels(entry.atMost), atLeast: null }
+      : entry,
+  );
+  return { ...value, version: newestVersion, promises };
 }

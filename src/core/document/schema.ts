@@ -128,7 +128,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(7),
+    version: z.literal(8),
     name,
     /**
      * The line of work that this state belongs to: the main line, or an alternative tried beside
@@ -316,7 +316,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 7,
+    version: 8,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

@@ -19,11 +19,11 @@ test('every value is one of the series, at little cost, and for less than plain 
     );
     expect([part.name, nearest]).toEqual([part.name, true]);
   }
-  expect(found.cost).toBeGreaterThan(found.before.cost * 0.8);
-  expect(found.cost).toBeLessThan(found.before.cost * 1.25);
+  expect(found.merit).toBeGreaterThan(found.before.merit * 0.8);
+  expect(found.merit).toBeLessThan(found.before.merit * 1.25);
   // Each value by itself to its nearest neighbour: stopped before anything was done.
   const plain = roundedToSeries(fitted, data, { series: usualSeries, shouldStop: () => true });
-  expect(found.cost).toBeLessThan(plain.cost);
+  expect(found.merit).toBeLessThan(plain.merit);
 });
 
 test('a coarser series costs more', () => {
@@ -33,7 +33,7 @@ test('a coarser series costs more', () => {
   const fine = roundedToSeries(fitted, data, {
     series: { resistor: 'E24', coil: 'E24', capacitor: 'E24' },
   });
-  expect(coarse.cost).toBeGreaterThan(fine.cost);
+  expect(coarse.merit).toBeGreaterThan(fine.merit);
 });
 
 test('two parts together cost less than one; what one owns is all that is taken', () => {
@@ -42,7 +42,7 @@ test('two parts together cost less than one; what one owns is all that is taken'
   const paired = roundedToSeries(fitted, data, {
     series: { resistor: 'E24', coil: two, capacitor: two },
   });
-  expect(paired.cost).toBeLessThan(single.cost * 1.001);
+  expect(paired.merit).toBeLessThan(single.merit * 1.001);
   const owned = [2.2e-6, 4.7e-6, 4.7e-6, 10e-6, 22e-6, 47e-6, 68e-6];
   const own = roundedToSeries(fitted, data, { series: { ...usualSeries, capacitor: { owned } } });
   const left = [...owned];

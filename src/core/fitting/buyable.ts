@@ -3,7 +3,15 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 import { stepInStock, type Buyable } from './stock';
-import { createFitter, fitGridHz, settingsOf, type FitResult, type FitState } from './fit';
+import {
+  contradictionsOf,
+  createFitter,
+  settingsOf,
+  type FitEffort,
+  type FitResult,
+  type FitState,
+} from './fit';
+import { designGridHz } from '@/core/grid/logGrid';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
@@ -14,6 +22,9 @@ interface RoundingSettings {
   readonly shouldStop?: () => boolean;
   readonly onBetter?: (state: FitState) => void;
 }
+
+/** The others begin close to where they end. */
+const around: FitEffort = { valley: 0, greatest: 6, settledAt: 2e-3 };
 
 /** Rounds of exchanges at most; each has to gain something. */
 const mostExchanges = 6;
@@ -32,9 +43,9 @@ export function roundedToSeries(
   goal: Goal = goalOf(design),
 ): FitResult {
   const variables = variablesOf(design);
-  const model = createFitModel(design, data, goal, variables, createFitInputs(fitGridHz()));
+  const model = createFitModel(design, data, goal, variables, createFitInputs(designGridHz()));
   const fitter = createFitter(model);
-  const before = { cost: fitter.costOf(model.start), figures: model.figures() };
+  const before = { merit: fitter.meritAt(model.start), figures: model.figures() };
   const kindOf = (v: number) => variables[v].part.kind;
   checkOwned(series, variables);
   /** A value some steps along its stock, of which others of its kind have taken theirs. */
@@ -69,13 +80,13 @@ export function roundedToSeries(
       for (const logValue of candidates.length > 0 ? candidates : [nearest]) {
         const trial = values.slice();
         trial[v] = logValue;
-        const cost = fitter.costOf(trial);
+        const cost = fitter.meritAt(trial);
         if (!best || cost < best.cost) best = { v, values: trial, cost };
       }
     }
     values = best!.values;
     isRounded[best!.v] = true;
-    if (isRounded.includes(false)) values = fitter.settle(values, held());
+    if (isRounded.includes(false)) values = fitter.settle(values, around, held()).logValues;
   }
 
   // What was stopped before its end is rounded as it stands.
@@ -85,10 +96,10 @@ export function roundedToSeries(
     values[v] = member(v, values, 0, rounded);
     isRounded[v] = true;
   }
-  let cost = fitter.costOf(values);
+  let cost = fitter.meritAt(values);
   const tell = (): FitState => {
-    const settled = fitter.costOf(values);
-    return { values: settingsOf(variables, values), cost: settled, figures: model.figures() };
+    const merit = fitter.meritAt(values);
+    return { values: settingsOf(variables, values), turned: [], merit, figures: model.figures() };
   };
   onBetter?.(tell());
 
@@ -100,7 +111,7 @@ export function roundedToSeries(
       trial[v] = member(v, trial, steps, others);
     });
     if (changes.some(([v]) => !isAllowed(v, trial[v]))) return false;
-    const trialCost = fitter.costOf(trial);
+    const trialCost = fitter.meritAt(trial);
     if (trialCost >= cost * (1 - 1e-9)) return false;
     [values, cost] = [trial, trialCost];
     return true;
@@ -123,7 +134,14 @@ export function roundedToSeries(
     if (!hasGained) break;
     onBetter?.(tell());
   }
-  return { ...tell(), before, evaluations: fitter.evaluations(), startCount: 1 };
+  const end = tell();
+  return {
+    ...end,
+    before,
+    evaluations: fitter.evaluations(),
+    startCount: 1,
+    contradictions: contradictionsOf(model),
+  };
 }
 
 /** Of what one owns, each free part needs a piece of its own. */

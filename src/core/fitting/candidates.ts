@@ -28,8 +28,25 @@ const familyOrders: Readonly<Record<2 | 3 | 4, { ends: RecipeOrder[]; middle: Re
   4: { ends: [1, 2, 3], middle: [1, 2] },
 };
 
-/** Factors on the usual crossovers that families begin from as well. */
-const placesOf = (count: number): readonly number[] => (count === 2 ? [0.7, 1, 1.5] : [1, 1.6]);
+/**
+ * Factors on the usual crossovers from which families begin, for each from the lowest up. Small
+ * networks have the fewest valleys in reach of each other, and are looked at from more places.
+ */
+const placesOf = (count: number, isSmall: boolean): readonly (readonly number[])[] =>
+  count === 2
+    ? [[0.7, 1, 1.5]]
+    : isSmall
+      ? [
+          [1, 1.6, 2.4],
+          [1, 1.5, 2.1],
+        ]
+      : [
+          [1, 1.6],
+          [1, 1.6],
+        ];
+
+/** Networks of up to so many parts are small: they can seldom keep everything. */
+export const smallFrom = (outlines: readonly DriverOutline[]): number => 3 * outlines.length - 2;
 
 /**
  * The families that a search begins with: every order of each slope, crossed over where it is usual
@@ -62,12 +79,16 @@ export function families({
     .map((upper, w) =>
       crossingBetween(design, outlines[w], upper, crossingsOf(w, outlines.length)),
     );
-  const crossings =
+  const crossingsFor = (ways: readonly WayRecipe[]): number[][] =>
     outlines.length > 3
       ? [usual]
-      : product(usual.map((hz) => placesOf(outlines.length).map((factor) => hz * factor)));
-  return twoPer(product(choices), crossings)
-    .map(([ways, crossHz]) => ({ ways, crossHz }))
+      : product(
+          placesOf(outlines.length, partCountOf({ ways }) <= smallFrom(outlines)).map(
+            (factors, w) => factors.map((factor) => usual[w] * factor),
+          ),
+        );
+  return product(choices)
+    .flatMap((ways) => crossingsFor(ways).map((crossHz) => ({ ways, crossHz })))
     .filter((recipe) => mayKeep(recipe, limits))
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
@@ -130,9 +151,11 @@ function changesOf(way: WayRecipe, w: number, last: number): Partial<WayRecipe>[
     ...others(['none', 'front', 'series', 'divider'] as const, way.pad).flatMap((pad) =>
       w > 0 || pad === 'none' ? [{ pad }] : [],
     ),
-    ...others(['none', 'driver', 'filter'] as const, way.correction)
+    ...others(['none', 'driver', 'filter', 'capacitor'] as const, way.correction)
       // Without a pad both places are one.
-      .filter((correction) => correction !== 'filter' || way.pad === 'series' || way.pad === 'divider')
+      .filter(
+        (correction) => correction !== 'filter' || way.pad === 'series' || way.pad === 'divider',
+      )
       .map((correction) => ({ correction })),
     ...others(['none', 'shunt', 'line'] as const, way.trap).map((trap) => ({ trap })),
   ];

@@ -1,14 +1,15 @@
 import { partValue } from '@/core/document/partKinds';
-import { endAt, plainWay, type Design, type Way } from '@/core/document/schema';
+import { endAt, partsOf, plainWay, type Design, type Way } from '@/core/document/schema';
 import { applyChange } from '@/core/editing/applyChange';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { centreOf } from '@/core/prediction/figures';
 import { usableWays } from '@/core/prediction/inspect';
+import { createPredictor, type Predictor } from '@/core/prediction/predict';
 import { problem, ProblemError } from '@/core/problem';
-import { families, familyKey, neighboursOf } from './candidates';
+import { families, familyKey, neighboursOf, smallFrom } from './candidates';
 import { createFitter, fitGridHz, settingsOf, type FitEffort, type Fitter } from './fit';
-import { goalOf, type Goal } from './goal';
+import { goalOf, type Goal, type Limit } from './goal';
 import {
   inWords,
   isAtItsEnd,
@@ -29,6 +30,7 @@ import { variablesOf } from './variables';
 /** A network that was found, with its values. */
 export interface FoundNetwork {
   readonly recipe: NetworkRecipe;
+  readonly emphasis: Emphasis;
   readonly ways: readonly Way[];
   readonly partCount: number;
   /** Deviation on axis, and decibels over limits times what they cost. */
@@ -53,17 +55,19 @@ export interface Exploration {
   readonly outlines: readonly DriverOutline[];
   readonly limits: SearchLimits;
   readonly inputs: Readonly<Record<'look' | 'fit' | 'last', FitInputs>>;
+  /** On the grid of a fit. */
+  readonly predictor: Predictor;
 }
 
 const efforts: Readonly<Record<Effort, FitEffort>> = {
   look: { valley: 10, greatest: 0, settledAt: 1e-3 },
-  grow: { valley: 14, greatest: 8, settledAt: 5e-3 },
+  grow: { valley: 12, greatest: 6, settledAt: 5e-3 },
   finish: { valley: 40, greatest: 50, settledAt: 5e-4 },
 };
 const lastEffort: FitEffort = { valley: 0, greatest: 25, settledAt: 1e-4 };
 
 /** Trying networks out needs fewer points than finishing them. */
-const lookGridHz = (): Float64Array => logGrid(20, 20_000, 12);
+const lookGridHz = (): Float64Array => logGrid(20, 20_000, 10);
 
 /** Steps after which the polarity of a network is chosen. */
 const turningEffort: FitEffort = { valley: 3, greatest: 0, settledAt: 1e-3 };
@@ -140,6 +144,7 @@ export function createExploration(
       fit,
       last: createFitInputs(designGridHz()),
     },
+    predictor: createPredictor(fitGridHz()),
     goal: goalOf(bare, limits),
     outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
   };
@@ -156,12 +161,24 @@ function middleOf(level: Float64Array): number {
 export interface Try {
   readonly recipe: NetworkRecipe;
   readonly from: Ancestor | null;
-  /**
-   * Whether the low end counts like any other limit: the same network is finished with and without
-   * it, since what the box does can be worth more or less than what the network gives for it.
-   */
-  readonly keepsLows?: boolean;
+  readonly emphasis: Emphasis;
+  /** Merit above which a valley is not worth being settled in: others of its size are far below. */
+  readonly bar: number | null;
 }
+
+/**
+ * What a network is finished for. The same parts make different networks: with the low end as a
+ * limit like any other, or left to the box; and with the response on axis before the phase of the
+ * ways, which small networks can't have both.
+ */
+export type Emphasis = 'usual' | 'lows' | 'axis';
+
+/** Factors on the weight of the limits that an emphasis is about. */
+const emphases: Readonly<Record<Emphasis, Partial<Record<Limit['kind'], number>>>> = {
+  usual: { 'cut-off': 0.1 },
+  lows: { 'cut-off': 20 },
+  axis: { 'cut-off': 0.1, 'crossover-loss': 0.02 },
+};
 
 /**
  * Fits one network, and finds its polarity.
@@ -170,38 +187,30 @@ export interface Try {
  */
 export function tryNetwork(
   exploration: Exploration,
-  { recipe, from, keepsLows = false }: Try,
+  wish: Try,
   effort: Effort,
 ): FoundNetwork | null {
   try {
-    const best = followed(exploration, recipe, from, effort, keepsLows);
+    const best = followed(exploration, wish, effort);
     if (!best) return null;
-    return effort === 'finish' ? finished(exploration, best, keepsLows) : best;
+    return effort === 'finish' ? finished(exploration, best) : best;
   } catch (error) {
     if (error instanceof ProblemError) return null;
     throw error;
   }
 }
 
-/** The goal of a search, the low end as a limit or as a wish. */
-function goalFor({ goal }: Exploration, keepsLows: boolean): Goal {
-  return {
-    ...goal,
-    limits: goal.limits.map((limit) =>
-      limit.kind === 'cut-off'
-        ? { ...limit, weight: limit.weight * (keepsLows ? firmLows : looseLows) }
-        : limit,
-    ),
-  };
-}
-
-/** What the low end counts beside its usual weight when it must be kept, and when it need not be. */
-const [firmLows, looseLows] = [20, 0.1];
+const goalFor = ({ goal }: Exploration, emphasis: Emphasis): Goal => ({
+  ...goal,
+  limits: goal.limits.map((limit) => ({
+    ...limit,
+    weight: limit.weight * (emphases[emphasis][limit.kind] ?? 1),
+  })),
+});
 
 interface Followed {
   readonly recipe: NetworkRecipe;
   readonly start: Design;
-  readonly model: FitModel;
   readonly fitter: Fitter;
   readonly logValues: Float64Array;
   readonly merit: number;
@@ -210,42 +219,48 @@ interface Followed {
 /** Takes the best polarity of a network to where the effort ends. */
 function followed(
   exploration: Exploration,
-  recipe: NetworkRecipe,
-  from: Ancestor | null,
+  { recipe, from, emphasis, bar }: Try,
   effort: Effort,
-  keepsLows: boolean,
 ): FoundNetwork | null {
   const { outlines, limits, inputs } = exploration;
-  const goal = goalFor(exploration, keepsLows);
+  const goal = goalFor(exploration, emphasis);
   const grid = effort === 'finish' ? inputs.fit : inputs.look;
   const ways = networkOf(recipe, outlines, limits.mostHenries, from);
-  const begun = (effort === 'finish' ? [recipe] : turnsOf(recipe)).flatMap((turned): Followed[] => {
+  const begin = (turned: NetworkRecipe): Followed[] => {
     const start = withWays(exploration.design, withPolarityOf(ways, turned));
     const model = createFitModel(start, exploration.data, goal, variablesOf(start), grid);
     const fitter = createFitter(model);
-    const logValues = fitter.valley(model.start, turningEffort);
+    const logValues = effort === 'finish' ? model.start : fitter.valley(model.start, turningEffort);
     const merit = fitter.meritAt(logValues);
-    return Number.isFinite(merit) ? [{ recipe: turned, start, model, fitter, logValues, merit }] : [];
-  });
+    return Number.isFinite(merit) ? [{ recipe: turned, start, fitter, logValues, merit }] : [];
+  };
+  const begun = begin(recipe);
+  if (effort !== 'finish' && begun.length > 0)
+    begun.push(
+      ...likelyTurns(
+        recipe,
+        ways,
+        begun[0].fitter.model,
+        partCountOf(recipe) <= smallFrom(outlines),
+      ).flatMap(begin),
+    );
   const best = begun.reduce<Followed | null>(
     (least, one) => (least === null || one.merit < least.merit ? one : least),
     null,
   );
   if (!best) return null;
-  const { model, fitter, start } = best;
+  const { fitter, start } = best;
   const valley = fitter.valley(best.logValues, efforts[effort]);
-  const { logValues } = fitter.settle(valley, efforts[effort], model);
-  return told(exploration, best.recipe, start, model, fitter, logValues);
+  const isFar = efforts[effort].greatest === 0 || (bar !== null && fitter.meritAt(valley) > bar);
+  const logValues = isFar ? valley : fitter.settle(valley, efforts[effort], fitter.model).logValues;
+  return told(exploration, best.recipe, emphasis, start, fitter, logValues);
 }
 
 /** Coils as one would buy them, and the last decimals on the grid by which designs are judged. */
-function finished(
-  exploration: Exploration,
-  network: FoundNetwork,
-  keepsLows: boolean,
-): FoundNetwork | null {
+function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork | null {
   const { design, data, inputs } = exploration;
-  const goal = goalFor(exploration, keepsLows);
+  const { recipe, emphasis } = network;
+  const goal = goalFor(exploration, emphasis);
   const settled = [inputs.fit, inputs.last].reduce<FoundNetwork | null>((before, grid) => {
     if (!before) return null;
     const start = withWays(design, withBoughtCoils(before.ways));
@@ -253,22 +268,53 @@ function finished(
     const fitter = createFitter(model);
     const { logValues, merit } = fitter.settle(model.start, lastEffort, model);
     return Number.isFinite(merit)
-      ? told(exploration, network.recipe, start, model, fitter, logValues)
+      ? told(exploration, recipe, emphasis, start, fitter, logValues)
       : null;
   }, network);
   if (!settled) return null;
   const ways = withBoughtCoils(settled.ways);
-  return { ...settled, ways, report: reportOf(withWays(design, ways), data) };
+  const whole = withWays(design, ways);
+  if (hasIdlePart(whole, data, exploration)) return null;
+  return { ...settled, ways, report: reportOf(whole, data) };
+}
+
+/** A part that moves neither the response by this much, dB, nor |Z| by this share is idle. */
+const idle = { db: 0.05, share: 0.02 };
+
+/** Whether some part could just as well be left out: the network without it is another one. */
+function hasIdlePart(
+  design: Design,
+  data: MeasurementData,
+  { predictor, goal }: Exploration,
+): boolean {
+  const whole = predictor(design, data);
+  const { fromHz, toHz } = goal.onAxis.band;
+  return partsOf(design).some(({ id }) => {
+    const without = predictor(design, data, { bypassedPartId: id });
+    if (!whole.sum || !without.sum || !whole.impedance || !without.impedance) return false;
+    let [moved, bent] = [0, 0];
+    for (let i = 0; i < whole.frequencyHz.length; i++) {
+      const hz = whole.frequencyHz[i];
+      if (hz >= fromHz && hz <= toHz)
+        moved = Math.max(moved, Math.abs(whole.sum.levelDb[i] - without.sum.levelDb[i]));
+      bent = Math.max(
+        bent,
+        Math.abs(Math.log(whole.impedance.ohms[i] / without.impedance.ohms[i])),
+      );
+    }
+    return moved < idle.db && bent < idle.share;
+  });
 }
 
 function told(
   { outlines }: Exploration,
   recipe: NetworkRecipe,
+  emphasis: Emphasis,
   start: Design,
-  model: FitModel,
   fitter: Fitter,
   logValues: Float64Array,
 ): FoundNetwork | null {
+  const { model } = fitter;
   const merit = fitter.meritAt(logValues);
   if (!Number.isFinite(merit)) return null;
   const figures = model.figures();
@@ -277,27 +323,33 @@ function told(
     values: settingsOf(model.variables, logValues),
   });
   return {
-    ...{ recipe, ways, merit, figures, report: null },
+    ...{ recipe, emphasis, ways, merit, figures, report: null },
     partCount: partCountOf(recipe),
     scatterDb: model.scatterDb(logValues, 0.05),
     words: inWords(recipe, outlines),
   };
 }
 
-/** Every polarity of the ways above the lowest; the recipe's own first. */
-const turnsOf = (recipe: NetworkRecipe): NetworkRecipe[] =>
-  recipe.ways.slice(1).reduce<NetworkRecipe[]>(
-    (all, _, k) => [
-      ...all,
-      ...all.map((one) => ({
-        ...one,
-        ways: one.ways.map((way, w) =>
-          w === k + 1 ? { ...way, isReversed: !way.isReversed } : way,
-        ),
-      })),
-    ],
-    [recipe],
-  );
+/** Polarities that are tried beside the own of a network that is not small. */
+const otherTurns = 1;
+
+/** The polarities that are likeliest to do better than the recipe's own. */
+const likelyTurns = (
+  recipe: NetworkRecipe,
+  ways: readonly Way[],
+  model: FitModel,
+  takesAll: boolean,
+) =>
+  model
+    .likelyTurns()
+    .filter((turns) => [...turns.values()].includes(-1))
+    .slice(0, takesAll ? undefined : otherTurns)
+    .map((turns): NetworkRecipe => ({
+      ...recipe,
+      ways: recipe.ways.map((way, w) =>
+        turns.get(ways[w].id) === -1 ? { ...way, isReversed: !way.isReversed } : way,
+      ),
+    }));
 
 const withPolarityOf = (ways: readonly Way[], { ways: recipes }: NetworkRecipe): Way[] =>
   ways.map((way, w) => ({ ...way, polarity: recipes[w].isReversed ? 'reversed' : 'normal' }));
@@ -323,63 +375,97 @@ export function stageAfter(
   exploration: Exploration,
   before: readonly (readonly FoundNetwork[])[],
 ): SearchStage | null {
-  const { limits } = exploration;
   const count = before.length;
   const tried = before.flat();
   if (count === 0)
     return {
       name: 'looking at the families',
       effort: 'look',
-      tries: families(exploration).map((recipe) => ({ recipe, from: null })),
+      tries: families(exploration).flatMap((recipe) =>
+        emphasesFor(exploration, recipe).map((emphasis): Try => ({
+          recipe,
+          emphasis,
+          from: null,
+          bar: null,
+        })),
+      ),
     };
   if (count <= kept.rounds)
     return {
       name: `letting the best grow, round ${count} of ${kept.rounds}`,
       effort: 'grow',
-      tries: grown(tried, limits),
+      tries: grown(exploration, tried),
     };
   if (count === kept.rounds + 1)
     return {
       name: 'finishing the best',
       effort: 'finish',
       tries: bestOfEachSize(tried, kept.finished).flatMap((network): Try[] => {
-        const hasLows = exploration.goal.limits.some(({ kind }) => kind === 'cut-off');
-        const one = { recipe: network.recipe, from: network };
-        return hasLows ? [one, { ...one, keepsLows: true }] : [one];
+        const one: Try = { ...network, from: network, bar: null };
+        const keepsLows = exploration.goal.limits.some(({ kind }) => kind === 'cut-off');
+        return network.emphasis === 'usual' && keepsLows
+          ? [one, { ...one, emphasis: 'lows' }]
+          : [one];
       }),
     };
   return null;
 }
 
+/** What a network is worth trying for: small ones can seldom keep everything. */
+function emphasesFor({ outlines, goal }: Exploration, recipe: NetworkRecipe): Emphasis[] {
+  const asks = goal.limits.some(({ kind }) => kind === 'crossover-loss');
+  return asks && partCountOf(recipe) <= smallFrom(outlines) ? ['usual', 'axis'] : ['usual'];
+}
+
+/** How far over the worst that was kept of its size a network may be to be settled. */
+const barFactor = 2;
+
 /** The steps from the best of every size that were not gone yet. */
-function grown(tried: readonly FoundNetwork[], limits: SearchLimits): Try[] {
+function grown(exploration: Exploration, tried: readonly FoundNetwork[]): Try[] {
   const parents = bestOfEachSize(tried, kept.grown);
-  const known = new Set(tried.filter((one) => one.figures).map(({ recipe }) => familyKey(recipe)));
+  const keyOf = (recipe: NetworkRecipe, emphasis: Emphasis) => `${familyKey(recipe)} ${emphasis}`;
+  const known = new Set(tried.map(({ recipe, emphasis }) => keyOf(recipe, emphasis)));
   const steps = new Map<string, { readonly merit: number; readonly step: Try }>();
   for (const parent of parents)
-    for (const recipe of neighboursOf(parent.recipe, limits)) {
-      const key = familyKey(recipe);
-      const other = steps.get(key);
-      if (known.has(key) || (other && other.merit <= parent.merit)) continue;
-      steps.set(key, { merit: parent.merit, step: { recipe, from: parent } });
-    }
-  // A family that was only looked at goes on from where the look ended.
-  const goingOn = parents
-    .filter(({ scatterDb }) => scatterDb < 0)
-    .map((parent): Try => ({ recipe: parent.recipe, from: parent }));
-  return [...goingOn, ...[...steps.values()].map(({ step }) => step)];
+    for (const recipe of neighboursOf(parent.recipe, exploration.limits))
+      for (const emphasis of emphasesFor(exploration, recipe)) {
+        // A network that is no longer small has the phase of its ways to keep.
+        if (
+          parent.emphasis === 'axis' &&
+          emphasis === 'usual' &&
+          parent.partCount < partCountOf(recipe)
+        )
+          continue;
+        const key = keyOf(recipe, emphasis);
+        const other = steps.get(key);
+        if (known.has(key) || (other && other.merit <= parent.merit)) continue;
+        const bar = barOf(tried, partCountOf(recipe), emphasis);
+        steps.set(key, { merit: parent.merit, step: { recipe, emphasis, from: parent, bar } });
+      }
+  return [...steps.values()].map(({ step }) => step);
+}
+
+function barOf(tried: readonly FoundNetwork[], size: number, emphasis: Emphasis): number | null {
+  const merits = tried
+    .filter((one) => one.partCount === size && one.emphasis === emphasis)
+    .map(({ merit }) => merit)
+    .sort((a, b) => a - b);
+  const last = merits.at(kept.grown - 1);
+  return last === undefined ? null : barFactor * last;
 }
 
 /** The best of every number of parts, of each family only some. */
 function bestOfEachSize(tried: readonly FoundNetwork[], count: number): FoundNetwork[] {
   const sorted = [...tried].sort((a, b) => a.merit - b.merit);
-  const sizes = [...new Set(sorted.map(({ partCount }) => partCount))].sort((a, b) => a - b);
+  const sizeOf = ({ partCount, emphasis }: FoundNetwork) => `${partCount} ${emphasis}`;
+  const sizes = [...new Set(sorted.map(sizeOf))].sort();
   return sizes.flatMap((size) => {
     const families = new Map<string, number>();
     const seen = new Set<string>();
     return sorted
-      .filter(({ partCount, recipe }) => {
-        if (partCount !== size) return false;
+      .filter((one) => {
+        const { recipe } = one;
+        if (sizeOf(one) !== size) return false;
         const key = familyKey(recipe);
         const orders = recipe.ways.map(({ highPass, lowPass }) => `${highPass}${lowPass}`).join();
         if (seen.has(key)) return false;
@@ -444,9 +530,7 @@ const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: Found
 
 /** How many promises a network breaks. */
 export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
-  report
-    ? report.promises.filter(({ isKept }) => isKept === false).length
-    : figures.brokenCount;
+  report ? report.promises.filter(({ isKept }) => isKept === false).length : figures.brokenCount;
 
 /**
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
@@ -465,13 +549,16 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
       (a.figures.outlay <= b.figures.outlay * nearly && a.scatterDb <= b.scatterDb * nearly)) &&
     rank(a) < rank(b);
   const places = new Map(
-    [...fit].sort((a, b) => a.partCount - b.partCount || a.merit - b.merit).map((one, i) => [one, i]),
+    [...fit]
+      .sort((a, b) => a.partCount - b.partCount || a.merit - b.merit)
+      .map((one, i) => [one, i]),
   );
   const rank = (one: FoundNetwork) => places.get(one)!;
   return fit
     .filter((one) => !fit.some((other) => beats(other, one)))
     .sort(
-      (a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.deviationDb - b.figures.deviationDb,
+      (a, b) =>
+        brokenCountOf(a) - brokenCountOf(b) || a.figures.deviationDb - b.figures.deviationDb,
     );
 }
 

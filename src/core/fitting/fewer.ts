@@ -4,7 +4,7 @@ import { applyChange } from '@/core/editing/applyChange';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
-import { createFitter, fitGridHz, settingsOf, type FitState } from './fit';
+import { createFitter, fitGridHz, settingsOf, type FitEffort, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
 import { createFitModel, type FitFigures } from './model';
@@ -14,7 +14,7 @@ import { variablesOf } from './variables';
 interface Omission {
   readonly partId: PartId;
   readonly partName: string;
-  /** Rise of the cost, dB; negative where the rest does better alone. */
+  /** Rise of the merit, dB; negative where the rest does better alone. */
   readonly addedDb: number;
 }
 
@@ -24,22 +24,22 @@ export interface FewerResult {
   readonly design: Design;
   /** The values of its parts. */
   readonly values: FitState['values'];
-  readonly before: { readonly cost: number; readonly figures: FitFigures };
-  readonly after: { readonly cost: number; readonly figures: FitFigures };
+  readonly before: { readonly merit: number; readonly figures: FitFigures };
+  readonly after: { readonly merit: number; readonly figures: FitFigures };
 }
 
 interface FewerSettings {
-  /** Each part that stays is worth at least this much of the cost, dB. */
+  /** Each part that stays is worth at least this much of the merit, dB. */
   readonly worthDb: number;
   readonly shouldStop?: () => boolean;
 }
 
-/** Steps of squares, then of fourth powers: the rest begins close to where it ends. */
-const steps = [20, 15] as const;
+/** The rest begins close to where it ends. */
+const effort: FitEffort = { valley: 12, greatest: 20, settledAt: 1e-3 };
 
 /**
  * Fits a design, then leaves out the parts that hardly matter, one after the other, the one that
- * matters least first, with the rest fitted anew each time, as long as each costs less than it is
+ * matters least first, with the rest fitted anew each time, as long as each merits less than it is
  * worth. Only free parts are tried; they are turned off, not removed.
  *
  * @throws ProblemError `nothing_free`, or what the model says is missing
@@ -54,15 +54,21 @@ export function withFewerParts(
   const fitted = (tried: Design) => {
     const variables = variablesOf(tried);
     const model = createFitModel(tried, data, goal, variables, inputs);
-    const { logValues, cost, figures } = createFitter(model, steps).follow(model.start, shouldStop);
+    const fitter = createFitter(model);
+    const valley = fitter.valley(model.start, effort, shouldStop);
+    const { logValues } = fitter.settle(valley, effort, model, shouldStop);
+    const merit = fitter.meritAt(logValues);
     const values: FitState['values'] = settingsOf(variables, logValues);
-    return { design: applyChange(tried, { type: 'setPartValues', values }), cost, figures };
+    return {
+      design: applyChange(tried, { type: 'setPartValues', values }),
+      ...{ merit, figures: model.figures() },
+    };
   };
   const variables = variablesOf(design);
   const model = createFitModel(design, data, goal, variables, inputs);
-  const before = { cost: createFitter(model).costOf(model.start), figures: model.figures() };
+  const before = { merit: createFitter(model).meritAt(model.start), figures: model.figures() };
   const omissions: Omission[] = [];
-  let now: { design: Design; cost: number; figures: FitFigures } = shouldStop?.()
+  let now: { design: Design; merit: number; figures: FitFigures } = shouldStop?.()
     ? { design, ...before }
     : fitted(design);
   while (!shouldStop?.()) {
@@ -75,7 +81,7 @@ export function withFewerParts(
           set: { isOff: true },
         });
         const trial = fitted(without);
-        return Number.isFinite(trial.cost) ? [{ part, ...trial }] : [];
+        return Number.isFinite(trial.merit) ? [{ part, ...trial }] : [];
       } catch (error) {
         // Without it nothing can be solved, or nothing is left to fit: it stays.
         if (error instanceof ProblemError) return [];
@@ -83,14 +89,14 @@ export function withFewerParts(
       }
     });
     const best = trials.reduce<(typeof trials)[number] | null>(
-      (least, trial) => (least === null || trial.cost < least.cost ? trial : least),
+      (least, trial) => (least === null || trial.merit < least.merit ? trial : least),
       null,
     );
-    if (!best || !(best.cost - now.cost < worthDb)) break;
+    if (!best || !(best.merit - now.merit < worthDb)) break;
     omissions.push({
       partId: best.part.id,
       partName: best.part.name,
-      addedDb: best.cost - now.cost,
+      addedDb: best.merit - now.merit,
     });
     now = best;
   }
@@ -99,7 +105,7 @@ export function withFewerParts(
     design: now.design,
     values: now.design === design ? new Map() : valuesOf(now.design),
     before,
-    after: { cost: now.cost, figures: now.figures },
+    after: { merit: now.merit, figures: now.figures },
   };
 }
 

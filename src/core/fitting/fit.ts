@@ -198,7 +198,8 @@ function breaksAny(before: readonly JudgedPromise[], after: readonly JudgedPromi
   return after.some(({ promise, verdict }) => kept.has(promise.id) && verdict.isKept === false);
 }
 
-function contradictionsOf(model: FitModel): Contradiction[] {
+/** Limits that are exceeded where a model was evaluated last. */
+export function contradictionsOf(model: FitModel): Contradiction[] {
   const promised = model.promised();
   const excesses = model.excesses();
   return model.limits.flatMap(({ limit: { promiseId } }, k) =>
@@ -260,12 +261,16 @@ export function createFitter(given: FitModel): Fitter {
       return meritOf(model);
     },
     valley: (from, { valley, settledAt }, shouldStop) =>
-      findValley(model, from, { mostSteps: valley, settledAt: settledAt * 10, shouldStop }),
+      findValley(model, from, {
+        mostSteps: valley,
+        settledAt: settledAt * 10,
+        ...(shouldStop && { shouldStop }),
+      }),
     settle(from, { greatest, settledAt }, { lower, upper }, shouldStop) {
       const { x, merit } = minimiseGreatest({ ...model, lower, upper }, from, {
         mostSteps: greatest,
         settledAt,
-        shouldStop,
+        ...(shouldStop && { shouldStop }),
       });
       return { logValues: x, merit };
     },

@@ -2,10 +2,14 @@ import { allFree, readDemo, withOffAxis } from '../../../tests/fixtures';
 import { partInsight } from '@/core/insight/insight';
 import { predict } from '@/core/prediction/predict';
 import { partsOf, type Design } from '@/core/document/schema';
-import { designGridHz, logGrid } from '@/core/grid/logGrid';
+import { designGridHz } from '@/core/grid/logGrid';
 import { judge } from '@/core/promises/judge';
 import { promisesOf } from '@/core/promises/promisesOf';
 import { fitDesign, withFit } from './fit';
+import { partValue } from '@/core/document/partKinds';
+import { emptySheet } from '@/core/document/briefSchema';
+import { ratingOf } from '@/core/driver/rating';
+import { ratedVolts } from '@/core/prediction/strain';
 import { goalOf } from './goal';
 import { noPartLimits } from './limits';
 import { createFitInputs } from './inputs';
@@ -28,45 +32,11 @@ describe('heat', () => {
       variablesOf(design),
       createFitInputs(designGridHz()),
     );
-    model.residuals(model.start, 1, new Float64Array(model.residualCount));
+    model.evaluate(model.start, false);
     const told = partsOf(demo)
       .filter(({ kind }) => kind === 'resistor')
       .map(({ id }) => partInsight(demo, data, id)!.stress!.watts);
     expect(model.figures().hottestWatts).toBeCloseTo(Math.max(...told), 9);
-  });
-
-  test('moves with each value as its slope says, and so does the window', () => {
-    const { design: measured, data: numbers } = withOffAxis(allFree(demo), data);
-    const variables = variablesOf(measured);
-    const goal = goalOf(measured, { ...noPartLimits, mostWatts: 5 });
-    const grid = logGrid(20, 20_000, 6);
-    const { start } = createFitModel(measured, numbers, goal, variables, createFitInputs(grid));
-    const playback = createPlayback(measured, numbers, variables, createFitInputs(grid), {
-      wantsWindow: true,
-      wantsHeat: true,
-      wantsStrain: false,
-    });
-    const step = 1e-4;
-    variables.forEach((_, v) => {
-      const at = (times: number) => {
-        playback.play(
-          start.map((value, w) => (w === v ? value + times * step : value)),
-          times === 0,
-        );
-        return [...playback.watts!, ...playback.windowDb!];
-      };
-      const sides = [2, 1, -1, -2].map(at);
-      at(0);
-      const watts = new Float64Array(playback.watts!.length);
-      const window = new Float64Array(grid.length);
-      playback.slopesOfHeat(v, watts);
-      playback.slopesOfWindow(v, window);
-      [...watts, ...window].forEach((slope, k) => {
-        const difference =
-          (8 * (sides[1][k] - sides[2][k]) - (sides[0][k] - sides[3][k])) / (12 * step);
-        expect(Math.abs(difference - slope)).toBeLessThan(1e-6 * Math.max(1, Math.abs(slope)));
-      });
-    });
   });
 
   test('stays under its limit after a fit that was asked for it', () => {
@@ -84,7 +54,7 @@ describe('heat', () => {
           .map(({ id }) => partInsight(design, data, id)!.stress!.watts),
       );
     expect(hottest(withFit(allFree(demo), hot))).toBeGreaterThan(5);
-    expect(hottest(withFit(allFree(demo), cool))).toBeLessThan(4.2);
+    expect(hottest(withFit(allFree(demo), cool))).toBeLessThan(4.01);
     expect(cool.figures.deviationDb).toBeGreaterThan(hot.figures.deviationDb);
   });
 
@@ -142,7 +112,7 @@ describe('cost', () => {
       goalOf(demo, { ...noPartLimits, mostOutlay }),
     );
     expect(found.before.figures.outlay).toBeGreaterThan(140);
-    expect(found.figures.outlay).toBeLessThan(mostOutlay * 1.03);
+    expect(found.figures.outlay).toBeLessThan(mostOutlay * 1.001);
     expect(outlayOf(partsOf(withFit(allFree(demo), found)), usualRates)).toBeCloseTo(
       found.figures.outlay,
       6,
@@ -154,7 +124,7 @@ describe('the listening window', () => {
   const measured = withOffAxis(demo, data);
 
   test('is worked toward where all drivers were measured off their axes', () => {
-    const { window } = goalOf(demo);
+    const window = goalOf(demo).limits.find(({ kind }) => kind === 'window');
     expect(window).toMatchObject({ band: { fromHz: 200, toHz: 15_000 } });
     const without = fitDesign(allFree(demo), data, { seed: 1, starts: [] });
     expect(without.figures.windowDb).toBeNull();
@@ -183,24 +153,27 @@ describe('the listening window', () => {
       const playback = createPlayback(design, numbers, variables, createFitInputs(designGridHz()), {
         wantsWindow: true,
         wantsHeat: false,
-        wantsStrain: false,
       });
       playback.play(
-        createFitModel(design, numbers, goalOf(design), variables, createFitInputs(designGridHz()))
-          .start,
+        Float64Array.from(variables, ({ part }) => Math.log(partValue(part))),
         false,
       );
-      return playback;
+      const { directions, sumDb } = playback;
+      const windowDb = sumDb.map((_, i) => {
+        const energy = directions!.reduce((sum, { re, im }) => sum + re[i] ** 2 + im[i] ** 2, 0);
+        return 10 * Math.log10(energy / directions!.length);
+      });
+      return { sumDb, windowDb };
     };
     const { windowDb, sumDb } = play(even);
     const { sum } = predict(design, even);
     sumDb.forEach((db, i) => {
-      expect(windowDb![i]).toBeCloseTo(db, 9);
+      expect(windowDb[i]).toBeCloseTo(db, 9);
       expect(sum!.levelDb[i]).toBeCloseTo(db, 9);
     });
     // With the pistons the window is under the axis, the more the higher.
     const beaming = play(measured.data);
-    const under = beaming.sumDb.map((db, i) => db - beaming.windowDb![i]);
+    const under = beaming.sumDb.map((db, i) => db - beaming.windowDb[i]);
     expect(under[100]).toBeCloseTo(0, 2);
     expect(under.at(-1)!).toBeGreaterThan(1);
   });
@@ -223,14 +196,48 @@ describe('drivers', () => {
     expect(reserve(tender)).toBeLessThan(1);
     const free = allFree(tender);
     const goal = goalOf(free);
-    const without = fitDesign(free, data, settings, { ...goal, drivers: null });
+    const without = fitDesign(free, data, settings, {
+      ...goal,
+      limits: goal.limits.filter(({ kind }) => kind !== 'driver-power'),
+    });
     const within = fitDesign(free, data, settings, goal);
-    expect(reserve(withFit(free, without))).toBeLessThan(0.97);
-    expect(reserve(withFit(free, within))).toBeGreaterThan(0.97);
+    expect(reserve(withFit(free, without))).toBeLessThan(1);
+    expect(reserve(withFit(free, within))).toBeGreaterThanOrEqual(1);
+  });
+
+  test('are kept safe when nobody says what drives them: at the voltage of the largest rating', () => {
+    const silent = {
+      ...demo,
+      brief: {
+        ...demo.brief,
+        ratedWatts: null,
+        loudnessDb: null,
+        ratedOhms: null,
+        lowestLoadOhms: null,
+      },
+    };
+    const kinds = goalOf(silent).limits.map(({ kind }) => kind);
+    expect(kinds).toEqual(
+      expect.arrayContaining(['driver-power', 'excursion', 'resonance', 'crossover-place', 'load']),
+    );
+    // The woofer's 80 W into 8 Ω are 25.3 V.
+    expect(ratedVolts(demo.drivers.flatMap(({ sheet }) => ratingOf(sheet) ?? []))).toBeCloseTo(
+      Math.sqrt(80 * 8),
+      6,
+    );
+    expect(goalOf(silent).limits.find(({ kind }) => kind === 'load')).toMatchObject({
+      leastOhms: 3.2 * 1.0005,
+    });
   });
 
   test('of which nothing is known ask for nothing', () => {
-    const silent = { ...demo, brief: { ...demo.brief, ratedWatts: null, loudnessDb: null } };
-    expect(goalOf(silent).drivers).toBeNull();
+    const bare = {
+      ...demo,
+      brief: { ...demo.brief, ratedWatts: null, loudnessDb: null },
+      drivers: demo.drivers.map((driver) => ({ ...driver, sheet: emptySheet })),
+    };
+    const kinds = goalOf(bare).limits.map(({ kind }) => kind);
+    expect(kinds).not.toContain('driver-power');
+    expect(kinds).not.toContain('excursion');
   });
 });

@@ -81,6 +81,7 @@ export const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
  */
 const reserve = { share: 5e-4, db: 5e-3 };
 const above = (least: number) => least * (1 + reserve.share);
+const below = (most: number) => most * (1 - reserve.share);
 
 /** Under the band of the target: the box decides there, but a network that ruins it is no answer. */
 const lowsWithinDb = 2.5;
@@ -155,9 +156,9 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
           : null,
       );
     case 'reach-3':
-      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 3, mostHz: value }));
+      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 3, mostHz: below(value) }));
     case 'reach-10':
-      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 10, mostHz: value }));
+      return most((value) => ({ ...base, kind: 'cut-off', fallDb: 10, mostHz: below(value) }));
     case 'driver-power':
       return least((value) => ({
         ...base,

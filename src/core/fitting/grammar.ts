@@ -28,8 +28,11 @@ export interface WayRecipe {
    * shunt.
    */
   readonly pad: 'none' | 'front' | 'series' | 'divider';
-  /** Resistor and capacitor in shunt: across the driver, or between filter and pad. */
-  readonly correction: 'none' | 'driver' | 'filter';
+  /**
+   * Resistor and capacitor in shunt: across the driver, or between filter and pad; or a capacitor
+   * alone across the driver.
+   */
+  readonly correction: 'none' | 'driver' | 'filter' | 'capacitor';
   /** Coil, capacitor and resistor that pull one place down: in shunt, or in parallel in the line. */
   readonly trap: 'none' | 'shunt' | 'line';
   readonly isReversed: boolean;
@@ -145,26 +148,46 @@ function slotsOf(recipe: NetworkRecipe, w: number, { ohmsAt }: DriverOutline): S
     const place = way.trap === 'shunt' ? 'shunt' : 'series';
     const omega = twoPi * Math.sqrt((below ?? 200) * (above ?? 12_000)) * 1.8;
     const isShunt = way.trap === 'shunt';
-    one('trap R', place, 'resistor', (isShunt ? 2 : 0.5) * ohms, isShunt ? 'large' : 'small', 'trap');
-    one('trap L', place, 'coil', ((isShunt ? 1 : 0.4) * ohms) / omega, isShunt ? 'large' : 'small', 'trap');
-    one('trap C', place, 'capacitor', 1 / ((isShunt ? 1 : 0.4) * omega * ohms), isShunt ? 'small' : 'large', 'trap');
+    one(
+      'trap R',
+      place,
+      'resistor',
+      (isShunt ? 2 : 0.5) * ohms,
+      isShunt ? 'large' : 'small',
+      'trap',
+    );
+    one(
+      'trap L',
+      place,
+      'coil',
+      ((isShunt ? 1 : 0.4) * ohms) / omega,
+      isShunt ? 'large' : 'small',
+      'trap',
+    );
+    one(
+      'trap C',
+      place,
+      'capacitor',
+      1 / ((isShunt ? 1 : 0.4) * omega * ohms),
+      isShunt ? 'small' : 'large',
+      'trap',
+    );
   }
   if (way.pad === 'series' || way.pad === 'divider')
     one('pad series', 'series', 'resistor', 0.35 * ohms, 'small');
   if (way.pad === 'divider') one('pad shunt', 'shunt', 'resistor', 2 * ohms, 'large');
   if (way.correction === 'driver') correction();
+  if (way.correction === 'capacitor')
+    one('correction C', 'shunt', 'capacitor', 1 / (twoPi * 4000 * ohms), 'small');
   return slots;
 }
 
 const padCounts = { none: 0, front: 1, series: 1, divider: 2 } as const;
+const correctionCounts = { none: 0, capacitor: 1, driver: 2, filter: 2 } as const;
 
 /** Number of parts that a way takes. */
 const wayPartCount = ({ highPass, lowPass, pad, correction, trap }: WayRecipe): number =>
-  highPass +
-  lowPass +
-  padCounts[pad] +
-  (correction === 'none' ? 0 : 2) +
-  (trap === 'none' ? 0 : 3);
+  highPass + lowPass + padCounts[pad] + correctionCounts[correction] + (trap === 'none' ? 0 : 3);
 
 /** Number of parts that a recipe takes. */
 export const partCountOf = ({ ways }: Pick<NetworkRecipe, 'ways'>): number =>
@@ -178,8 +201,8 @@ export function partKindsOf({ ways }: NetworkRecipe) {
     counts.coil += Math.ceil(lowPass / 2) + Math.floor(highPass / 2);
     counts.capacitor += Math.floor(lowPass / 2) + Math.ceil(highPass / 2);
     counts.resistor += padCounts[pad];
-    for (const kind of correction === 'none' ? [] : (['resistor', 'capacitor'] as const))
-      counts[kind]++;
+    if (correction !== 'none') counts.capacitor++;
+    if (correction === 'driver' || correction === 'filter') counts.resistor++;
     for (const kind of trap === 'none' ? [] : (['resistor', 'coil', 'capacitor'] as const))
       counts[kind]++;
   }
@@ -245,7 +268,7 @@ export function networkOf(
       );
     });
     const groups: Group[] = [];
-    if (way.correction !== 'none')
+    if (way.correction === 'driver' || way.correction === 'filter')
       groups.push({ id: `correction-${w}`, join: 'series', parentId: null });
     if (way.trap !== 'none')
       groups.push({
@@ -321,6 +344,7 @@ export const inWords = ({ ways }: NetworkRecipe, outlines: readonly DriverOutlin
       way.pad === 'series' && 'series resistor',
       way.pad === 'divider' && 'divider',
       way.correction === 'driver' && 'RC across the driver',
+      way.correction === 'capacitor' && 'capacitor across the driver',
       way.isReversed && 'reversed',
     ].filter(Boolean);
     return `${outlines[w].name}: ${words.length > 0 ? words.join(', ') : 'no filter'}`;

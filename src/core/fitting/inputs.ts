@@ -1,3 +1,4 @@
+import { programmeShares } from '@/core/spectrum/programme';
 import { createConditioner, type Conditioner } from '@/core/prediction/conditioner';
 import { createStrains, type Strains } from '@/core/prediction/strain';
 import { createOffAxis, type OffAxisOf } from '@/core/prediction/offAxisInputs';
@@ -14,6 +15,8 @@ export interface FitInputs {
   readonly ofWays: WayInputs;
   readonly offAxisOf: OffAxisOf;
   readonly motionOf: Strains['motionOf'];
+  /** Share of the programme's power at each frequency. */
+  readonly shares: Float64Array;
 }
 
 export function createFitInputs(frequencyHz: Float64Array): FitInputs {
@@ -24,5 +27,6 @@ export function createFitInputs(frequencyHz: Float64Array): FitInputs {
     ofWays: createWayInputs(frequencyHz),
     offAxisOf: createOffAxis(frequencyHz, condition),
     motionOf: createStrains(frequencyHz).motionOf,
+    shares: programmeShares(frequencyHz),
   };
 }

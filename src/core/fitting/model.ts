@@ -8,7 +8,7 @@ import { problem, ProblemError } from '@/core/problem';
 import { halfHeight, type MinimaxBand, type MinimaxProblem } from '@/core/search/minimax';
 import type { Goal, Limit, LimitOf } from './goal';
 import type { FitInputs } from './inputs';
-import { addSlopes, createPlayback, type Playback } from './playback';
+import { addSlopes, createPlayback, type PlayedWay, type Playback } from './playback';
 import { crossoverLossTerm, crossoverPlaceTerm } from './terms/crossover';
 import { driverPowerTerm, excursionTerm, resonanceTerm } from './terms/drivers';
 import { cutOffTerm, levelTerm, lowsTerm } from './terms/level';
@@ -40,6 +40,11 @@ export interface FitModel extends MinimaxProblem {
    * counts as its share.
    */
   readonly isCurve: readonly boolean[];
+  /**
+   * Polarities of the ways that are heard, in the order of the design, by how even the last solution
+   * would be with them: 1 as it is, −1 turned round. The first way stays.
+   */
+  likelyTurns(): ReadonlyMap<string, 1 | -1>[];
   /** Decibels over each limit; at or under 0 where it is kept. */
   excesses(): number[];
   /** Figures of the last evaluation. */
@@ -133,14 +138,14 @@ export function createFitModel(
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
   const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
   const context: TermContext = {
-    ...{ playback, inBand, inMiddle, isHeard },
+    ...{ playback, inputs, inBand, inMiddle, isHeard },
     band: createMeanLevel(playback, inBand),
     middle: createMeanLevel(playback, inMiddle),
     // With several amplifiers there is no one voltage at the terminals: as `sensitivityDb` has it.
     sourceOhms: playback.amplifierCount > 1 ? 0 : sourceOhmsOf(design.amplifier),
   };
   const deviation = new Float64Array(points);
-  const heat = asks('heat') ? createHeat(playback) : null;
+  const heat = asks('heat') ? createHeat(playback, inputs) : null;
   const outlay = outlayAt(design, variables, goal.rates);
 
   const terms = goal.limits.flatMap((limit) => {
@@ -166,7 +171,7 @@ export function createFitModel(
       case 'driver-power':
         return driverPowerTerm(limit, context);
       case 'excursion':
-        return excursionTerm(limit, context, inputs.motionOf);
+        return excursionTerm(limit, context);
       case 'resonance':
         return resonanceTerm(limit, context);
       case 'heat':
@@ -246,6 +251,11 @@ export function createFitModel(
       ...terms.map(({ limit }, k) => ({ limit, penalty: penalties[k] })),
       ...bandLimits.map(({ limit, penalty }) => ({ limit: limit!, penalty })),
     ],
+    likelyTurns: () =>
+      turnsOf(ways.map(({ wayId }) => wayId))
+        .map((turns) => ({ turns, spread: spreadWith(turns, ways, inBand, target) }))
+        .sort((a, b) => a.spread - b.spread)
+        .map(({ turns }) => turns),
     promised() {
       const figures = new Map<string, number | null>();
       for (const { limit, figure } of terms)
@@ -297,6 +307,37 @@ export function createFitModel(
     });
   }
   return model;
+}
+
+type Turns = ReadonlyMap<string, 1 | -1>;
+
+/** Every polarity of some ways but the first; what they have first. */
+const turnsOf = ([first, ...others]: readonly string[]): Turns[] =>
+  others.reduce<Turns[]>(
+    (all, wayId) =>
+      ([1, -1] as const).flatMap((sign) => all.map((one) => new Map([...one, [wayId, sign]]))),
+    [new Map([[first, 1]])],
+  );
+
+/** Mean square deviation from the target, with some ways turned round. */
+function spreadWith(
+  turns: Turns,
+  ways: readonly PlayedWay[],
+  places: Int32Array,
+  target: Float64Array,
+): number {
+  let [sum, square] = [0, 0];
+  for (const i of places) {
+    let [re, im] = [0, 0];
+    for (const { wayId, pressure } of ways) {
+      re += turns.get(wayId)! * pressure.re[i];
+      im += turns.get(wayId)! * pressure.im[i];
+    }
+    const db = 10 * Math.log10(re * re + im * im) - target[i];
+    sum += db;
+    square += db * db;
+  }
+  return square / places.length - (sum / places.length) ** 2;
 }
 
 /** The response on axis against its target: what is made small. */

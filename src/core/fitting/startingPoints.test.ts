@@ -10,7 +10,7 @@ import {
   prototypeLevel,
   type Alignment,
   type FilterOrder,
-} from './prototypes';
+} from '@/core/prediction/prototypes';
 import {
   baffleStep,
   filterIntoLoad,

@@ -13,7 +13,7 @@ import {
   prototypeLevel,
   type Alignment,
   type FilterOrder,
-} from './prototypes';
+} from '@/core/prediction/prototypes';
 
 /** A part that a starting point asks for, without a name yet. */
 interface PartWish {

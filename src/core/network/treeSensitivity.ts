@@ -67,7 +67,8 @@ export function createTreeSensitivity(
     ),
   );
   const values = quantities.map(() => curve());
-  const slopes = quantities.map(() => curve(points * wanted.length));
+  /** Made when they are first asked for: many never are. */
+  const slopes: (Curve | undefined)[] = [];
   const isMade = new Uint8Array(quantities.length);
   const current = curve();
 
@@ -133,7 +134,8 @@ export function createTreeSensitivity(
       if (lossSlopes) act(given, lossSlopes);
     },
     slopes(q) {
-      if (isMade[q]) return slopes[q];
+      const own = (slopes[q] ??= curve(points * wanted.length));
+      if (isMade[q]) return own;
       isMade[q] = 1;
       adjoin(q);
       for (let w = 0; w < places.length; w++) {
@@ -142,11 +144,11 @@ export function createTreeSensitivity(
           isSeries ? adjoint[parents[node]] : null,
           adjoint[node],
           acts[w],
-          slopes[q],
+          own,
           w * points,
         );
       }
-      return slopes[q];
+      return own;
     },
   };
 }

@@ -126,20 +126,28 @@ describe('judging curves whose figures are known', () => {
     expect(worst.atHz).toBeGreaterThan(1900);
   });
 
-  test('phase tracking is the largest angle around the handing over', () => {
+  test('crossover loss is what an angle costs where two are equal, and fades with their difference', () => {
     const frequencyHz = logGrid(20, 20_480, 48);
     const way = (wayId: string, slope: number, phase: number): WayPrediction => {
       const over = (of: (hz: number) => number) => Float64Array.from(frequencyHz, of);
       return heardWay(
         wayId,
-        over((hz) => Math.min(90, 90 - 3 + slope * Math.log2(hz / 1000))),
+        over((hz) => 90 - 3 + slope * Math.log2(hz / 1000)),
         phase,
       );
     };
-    const two = made(() => 90, undefined, [way('high', 12, 350), way('low', -12, 20)]);
-    const verdict = verdictOf(two, promised('phase-tracking', { atMost: 30 }));
-    expect(verdict.value).toBeCloseTo(30, 9);
-    expect(verdict.isKept).toBe(true);
+    const apart = (degrees: number) =>
+      made(() => 90, undefined, [way('high', 12, 340 + degrees), way('low', -12, -20)]);
+    // Two alike that are φ apart make 2·cos(φ/2) of two.
+    const loss = (degrees: number) => -20 * Math.log10(Math.cos((degrees * Math.PI) / 360));
+    for (const degrees of [0, 30, 60, 150]) {
+      const { value, atHz } = verdictOf(apart(degrees), promised('phase-tracking'));
+      // The crossover lies on the grid within 1/96 octave, where two are a quarter decibel apart.
+      expect(value).toBeCloseTo(loss(degrees), 2);
+      if (degrees > 0) expect(atHz! / 1000).toBeCloseTo(1, 1);
+    }
+    expect(verdictOf(apart(29), promised('phase-tracking')).isKept).toBe(true);
+    expect(verdictOf(apart(32), promised('phase-tracking')).isKept).toBe(false);
     expect(
       verdictOf(
         made(() => 90),
@@ -197,7 +205,8 @@ describe('promises from the brief', () => {
   };
   const kept = (of: Design) => new Map(promisesOf(of).map((promise) => [promise.id, promise]));
 
-  test('an empty brief promises nothing', () => expect(promisesOf(emptyDesign('x'))).toEqual([]));
+  test('an empty brief promises nothing while there are no drivers', () =>
+    expect(promisesOf(emptyDesign('x'))).toEqual([]));
 
   test('limits follow from the answers, with their arithmetic', () => {
     const promises = kept(design);

@@ -122,6 +122,9 @@ export function minimiseGreatest(
   /** Pieces of the last subproblem that held, for the gradient of the Lagrangian. */
   const bandForces = bands.map(({ values }) => new Float64Array(values.length));
   const groupForces = new Float64Array(groups);
+  /** Unknown that carries the excess of each group; −1 for one whose rows are all far below. */
+  const excessOf = new Int32Array(groups);
+  let unknowns = size;
   /** Places of the bands that take part in the subproblem, counted from 1, with their sign. */
   const pieces = new Int32Array(2 * places);
   let pieceCount = 0;
@@ -137,7 +140,11 @@ export function minimiseGreatest(
     hessian.fill(0);
     for (let v = 0; v < n; v++)
       for (let w = v; w < n; w++) hessian[v * size + w] = curvature[v * n + w];
-    for (let a = n; a < size; a++) hessian[a * size + a] = carrier;
+    unknowns = groupExcessAt;
+    excessOf.fill(-1);
+    for (let r = 0; r < rows.count; r++)
+      if (excessOf[rows.group[r]] < 0) excessOf[rows.group[r]] = unknowns++;
+    for (let a = n; a < unknowns; a++) hessian[a * size + a] = carrier;
     gradient[heightAt] = 1;
     let c = 0;
     pieceCount = 0;
@@ -166,7 +173,8 @@ export function minimiseGreatest(
         for (let sign = 1; sign >= -1; sign -= 2) {
           const out = sign * (values[i] - centre);
           const isPeak =
-            !(sign * values[i - 1] > sign * values[i]) || !(sign * values[i + 1] > sign * values[i]);
+            !(sign * values[i - 1] > sign * values[i]) ||
+            !(sign * values[i + 1] > sign * values[i]);
           // What a step within the box can't lift to the top, and what a neighbour tops on either
           // side by far, takes no part.
           if (out + steepest * radius < half || (!isPeak && out < half - 0.2)) continue;
@@ -180,15 +188,16 @@ export function minimiseGreatest(
         }
     }
     for (let k = 0; k < groups; k++) {
-      gradient[groupExcessAt + k] = penalties[k];
+      if (excessOf[k] < 0) continue;
+      gradient[excessOf[k]] = penalties[k];
       const at = open();
-      coefficients[at + groupExcessAt + k] = 1;
+      coefficients[at + excessOf[k]] = 1;
       bounds[c - 1] = 0;
     }
     for (let r = 0; r < rows.count; r++) {
       const at = open();
       for (let v = 0; v < n; v++) coefficients[at + v] = -rows.slopes[r * n + v];
-      coefficients[at + groupExcessAt + rows.group[r]] = 1;
+      coefficients[at + excessOf[rows.group[r]]] = 1;
       bounds[c - 1] = rows.value[r];
     }
     for (let v = 0; v < n; v++) {
@@ -207,7 +216,8 @@ export function minimiseGreatest(
     let sum = answer[heightAt];
     for (let b = 1; b < bands.length; b++)
       sum += bands[b].penalty * Math.max(0, answer[bandExcessAt + b - 1]);
-    for (let k = 0; k < groups; k++) sum += penalties[k] * Math.max(0, answer[groupExcessAt + k]);
+    for (let k = 0; k < groups; k++)
+      if (excessOf[k] >= 0) sum += penalties[k] * Math.max(0, answer[excessOf[k]]);
     return sum;
   };
 
@@ -220,9 +230,10 @@ export function minimiseGreatest(
       const forces = bandForces[b].fill(0);
       const end = starts[b] + forces.length;
       for (; piece < pieceCount && Math.abs(pieces[piece]) <= end; piece++, c++)
-        forces[Math.abs(pieces[piece]) - 1 - starts[b]] += Math.sign(pieces[piece]) * multipliers[c];
+        forces[Math.abs(pieces[piece]) - 1 - starts[b]] +=
+          Math.sign(pieces[piece]) * multipliers[c];
     }
-    c += groups;
+    c += unknowns - groupExcessAt;
     groupForces.fill(0);
     for (let r = 0; r < rows.count; r++, c++) groupForces[rows.group[r]] += multipliers[c];
   }
@@ -279,7 +290,7 @@ export function minimiseGreatest(
 
   for (let step = 0; step < mostSteps && !isSettled; step++) {
     const count = write();
-    if (!program.solve(size, count)) {
+    if (!program.solve(unknowns, count)) {
       // Digits ran out: plain curvature again, and a smaller box.
       curvature.fill(0);
       for (let v = 0; v < n; v++) curvature[v * n + v] = 1;

@@ -1,20 +1,12 @@
 import { excursionCrestFactor } from '@/core/document/programme';
 import { ratingOf } from '@/core/driver/rating';
 import type { LimitOf } from '@/core/fitting/goal';
-import type { FitInputs } from '@/core/fitting/inputs';
 import { resonanceNeedsDb, resonanceOf } from '@/core/driver/resonance';
 import { addSlopes, type PlayedCurve } from '@/core/fitting/playback';
 import { lowestOf, ratedVolts } from '@/core/prediction/strain';
 import { nearestIndex } from '@/core/grid/nearest';
-import { programmeShares } from '@/core/spectrum/programme';
 import { addMeanSlopes } from './level';
-import {
-  decibelsPerNeper,
-  firmRate,
-  singleTerm,
-  type Term,
-  type TermContext,
-} from './term';
+import { decibelsPerNeper, firmRate, singleTerm, type Term, type TermContext } from './term';
 
 /** Σ w·|V|² over the frequencies. */
 function meanSquare({ re, im }: PlayedCurve, weight: Float64Array): number {
@@ -43,13 +35,15 @@ function addSquareSlopes(
   }
 }
 
-const sharesFor = (frequencyHz: Float64Array, volts: number) =>
-  programmeShares(frequencyHz).map((share) => share / volts ** 2);
+/** Shares of the programme's power for 1 V at the source. */
+const sharesOf = ({ inputs, playback: { design } }: TermContext) =>
+  inputs.shares.map((share) => share / design.amplifier.volts ** 2);
 
 /** Power of each driver that has a rating, by the mean square of its voltage. */
-export function driverPowerTerm(limit: LimitOf<'driver-power'>, { playback }: TermContext): Term {
+export function driverPowerTerm(limit: LimitOf<'driver-power'>, context: TermContext): Term {
+  const { playback } = context;
   const { frequencyHz, design, variables, drivers } = playback;
-  const shares = sharesFor(frequencyHz, design.amplifier.volts);
+  const shares = sharesOf(context);
   const rated = drivers.flatMap((one) => {
     const sheet = limit.drivers.find(({ id }) => id === one.driver.id)?.sheet;
     const rating = sheet && ratingOf(sheet, lowestOf(one.impedance));
@@ -73,17 +67,13 @@ export function driverPowerTerm(limit: LimitOf<'driver-power'>, { playback }: Te
 }
 
 /** Excursion of each driver whose Xmax and motion are known. */
-export function excursionTerm(
-  limit: LimitOf<'excursion'>,
-  context: TermContext,
-  motionOf: FitInputs['motionOf'],
-): Term {
-  const { playback, middle } = context;
+export function excursionTerm(limit: LimitOf<'excursion'>, context: TermContext): Term {
+  const { playback, middle, inputs } = context;
   const { frequencyHz, design, variables, drivers } = playback;
-  const shares = sharesFor(frequencyHz, design.amplifier.volts);
+  const shares = sharesOf(context);
   const moving = drivers.flatMap(({ driver, impedance, volts }) => {
     const sheet = limit.drivers.find(({ id }) => id === driver.id)?.sheet;
-    const motion = motionOf(driver, impedance, design);
+    const motion = inputs.motionOf(driver, impedance, design);
     if (!motion || sheet?.xmaxMm == null) return [];
     // What is not known below the data does not count there.
     const weight = shares.map((share, i) => {
@@ -99,9 +89,7 @@ export function excursionTerm(
   const isAtLevel = limit.voltsAtZeroDb !== null;
   const fixedVolts = limit.driveVolts ?? ratedVolts(ratings);
   const driveVolts = () =>
-    limit.voltsAtZeroDb !== null
-      ? limit.voltsAtZeroDb * 10 ** (-middle.db() / 20)
-      : fixedVolts;
+    limit.voltsAtZeroDb !== null ? limit.voltsAtZeroDb * 10 ** (-middle.db() / 20) : fixedVolts;
   const ratio = (k: number) =>
     (excursionCrestFactor *
       driveVolts() *

@@ -66,17 +66,32 @@ export function cutOffTerm(limit: LimitOf<'cut-off'>, context: TermContext): Ter
   const { playback, inMiddle, middle, isHeard } = context;
   const { sum, sumDb, frequencyHz, variables } = playback;
   const places = Int32Array.from(frequencyHz.keys()).filter(
-    (i) => frequencyHz[i] >= limit.mostHz && frequencyHz[i] < sensitivityBand.fromHz && isHeard(i),
+    (i) =>
+      i > 0 &&
+      frequencyHz[i] >= limit.mostHz &&
+      frequencyHz[i] < sensitivityBand.fromHz &&
+      isHeard(i - 1),
   );
+  /** At the limit itself the level lies between two places, as `cutOffHz` has it. */
+  const first = places.at(0) ?? 1;
+  const share =
+    Math.log(limit.mostHz / frequencyHz[first - 1]) /
+    Math.log(frequencyHz[first] / frequencyHz[first - 1]);
   let middleDb = 0;
   const term = curveTerm({
     limit,
     rate: cutOffRate,
     places,
-    excess: (i) => middleDb - limit.fallDb - sumDb[i],
+    excess: (i) =>
+      middleDb -
+      limit.fallDb -
+      (i === first ? (1 - share) * sumDb[i - 1] + share * sumDb[i] : sumDb[i]),
     slopes(i, out, at) {
       addMeanSlopes(middle, 1, out, at);
-      addSlopes(sum, i, -decibelsPerNeper, 0, out, at, variables.length);
+      const own = i === first ? share : 1;
+      addSlopes(sum, i, -decibelsPerNeper * own, 0, out, at, variables.length);
+      if (own < 1)
+        addSlopes(sum, i - 1, -decibelsPerNeper * (1 - own), 0, out, at, variables.length);
     },
     figure: () => cutOffHz(frequencyHz, sumDb, limit.fallDb),
   });

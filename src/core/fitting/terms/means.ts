@@ -5,19 +5,22 @@ import type { PriceRates } from '@/core/fitting/limits';
 import { costAt, outlayOf } from '@/core/fitting/outlay';
 import type { Playback } from '@/core/fitting/playback';
 import type { Variable } from '@/core/fitting/variables';
-import { programmeShares } from '@/core/spectrum/programme';
+import type { FitInputs } from '@/core/fitting/inputs';
 import { decibelsPerNeper, firmRate, singleTerm, type Term, type TermContext } from './term';
 
 /**
  * Heat of each resistor under programme at the amplifier's power: P = Σ shares·|V|²/R over the
  * frequencies (Joule's law). Null while that power is not known.
  */
-export function createHeat({ design, frequencyHz, resistors, variables }: Playback) {
+export function createHeat(
+  { design, frequencyHz, resistors, variables }: Playback,
+  { shares }: FitInputs,
+) {
   const driveVolts = driveVoltsOf(design);
   if (driveVolts === null) return null;
   const points = frequencyHz.length;
   const factor = (driveVolts / design.amplifier.volts) ** 2;
-  const squares = programmeShares(frequencyHz).map((share) => factor * share);
+  const squares = shares.map((share) => factor * share);
   const watts = (k: number) => {
     const { volts, ohms } = resistors[k];
     let sum = 0;

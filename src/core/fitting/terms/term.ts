@@ -1,9 +1,11 @@
+import type { FitInputs } from '@/core/fitting/inputs';
 import type { Limit } from '@/core/fitting/goal';
 import { addSlopes, type Playback } from '@/core/fitting/playback';
 
 /** What the terms of a goal are made from. */
 export interface TermContext {
   readonly playback: Playback;
+  readonly inputs: FitInputs;
   /** Places of the grid in the band of the target, and in that of the sensitivity. */
   readonly inBand: Int32Array;
   readonly inMiddle: Int32Array;

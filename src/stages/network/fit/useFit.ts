@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';
-import type { FitState } from '@/core/fitting/fit';
+import { withTurned, type FitState } from '@/core/fitting/fit';
 import { ProblemError } from '@/core/problem';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { useDesk } from '@/desk/DeskContext';
@@ -62,8 +62,12 @@ export function useFit() {
   ) =>
     run(async (signal, key) => {
       const start = desk.store.getState().design;
-      const outcome = await go(signal, ({ values }) => {
-        if (!signal.aborted) desk.change({ type: 'setPartValues', values }, label, key);
+      const outcome = await go(signal, ({ values, turned }) => {
+        if (signal.aborted) return;
+        for (const { id, polarity } of withTurned(start, turned).ways)
+          if (desk.store.getState().design.ways.find((way) => way.id === id)?.polarity !== polarity)
+            desk.change({ type: 'editWay', id, set: { polarity } }, label, key);
+        desk.change({ type: 'setPartValues', values }, label, key);
       });
       const { figures } = desk.workbench();
       const [before, after] = await Promise.all([

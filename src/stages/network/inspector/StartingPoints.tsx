@@ -4,7 +4,7 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { arrangeWay } from '@/core/editing/change';
 import { partsOf, type Way } from '@/core/document/schema';
-import type { Alignment, FilterOrder } from '@/core/fitting/prototypes';
+import type { Alignment, FilterOrder } from '@/core/prediction/prototypes';
 import {
   baffleStep,
   filterIntoLoad,

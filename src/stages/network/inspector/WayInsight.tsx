@@ -9,7 +9,7 @@ import type { Prediction } from '@/core/prediction/prediction';
 import { driveOf, ratedSourceVolts } from '@/core/document/programme';
 import type { DriverLoad } from '@/core/prediction/strain';
 import type { Design, Way, WayTarget } from '@/core/document/schema';
-import { wayTargetError } from '@/core/fitting/wayTarget';
+import { wayTargetError } from '@/core/prediction/wayTarget';
 import { levelsOver } from '@/core/spectrum/level';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

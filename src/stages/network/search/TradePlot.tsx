@@ -5,8 +5,8 @@ import { valueTicks } from '@/ui/chart/window';
 
 interface TradePlotProps {
   readonly networks: readonly FoundNetwork[];
-  readonly shownIndex: number | null;
-  readonly onShow: (index: number) => void;
+  readonly shown: FoundNetwork | null;
+  readonly onShow: (network: FoundNetwork) => void;
 }
 
 const size = { width: 288, height: 150, left: 34, right: 8, top: 8, bottom: 30 };
@@ -15,7 +15,7 @@ const size = { width: 288, height: 150, left: 34, right: 8, top: 8, bottom: 30 }
  * Every network as a point: parts across, error up. The table below says the same and takes the
  * keys.
  */
-export function TradePlot({ networks, shownIndex, onShow }: TradePlotProps) {
+export function TradePlot({ networks, shown, onShow }: TradePlotProps) {
   const counts = networks.map(({ partCount }) => partCount);
   const [least, most] = [Math.min(...counts), Math.max(...counts)];
   const worst = Math.max(...networks.map(({ figures }) => figures.deviationDb)) * 1.1;
@@ -49,16 +49,16 @@ export function TradePlot({ networks, shownIndex, onShow }: TradePlotProps) {
       <Words x={2} y={size.height - 4}>
         ± dB on axis
       </Words>
-      {networks.map(({ partCount, figures }, index) => (
+      {networks.map((network, index) => (
         <circle
           key={index}
-          cx={x(partCount)}
-          cy={y(figures.deviationDb)}
-          r={index === shownIndex ? 6 : 4}
-          fill={index === shownIndex ? 'var(--accent)' : 'var(--sheet)'}
+          cx={x(network.partCount)}
+          cy={y(network.figures.deviationDb)}
+          r={network === shown ? 6 : 4}
+          fill={network === shown ? 'var(--accent)' : 'var(--sheet)'}
           stroke="var(--accent)"
           strokeWidth="1.5"
-          onPointerEnter={() => onShow(index)}
+          onPointerEnter={() => onShow(network)}
         />
       ))}
     </svg>

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { FoundNetwork } from '@/core/fitting/explore';
 import type { SearchLimits } from '@/core/fitting/limits';
-import { withWays } from '@/core/fitting/grammar';
+import { withoutBounds, withWays } from '@/core/fitting/grammar';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { searchNetworks, type SearchOutcome } from '@/workers/exploreClient';
@@ -20,7 +20,8 @@ export function useSearch() {
   const [best, setBest] = useState<readonly FoundNetwork[]>([]);
   const [trouble, setTrouble] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
-  const designOf = ({ ways }: FoundNetwork) => withWays(desk.store.getState().design, ways);
+  const designOf = ({ ways }: FoundNetwork) =>
+    withWays(desk.store.getState().design, withoutBounds(ways));
 
   // Who leaves the search sees the design again, and nothing goes on unseen.
   useEffect(
