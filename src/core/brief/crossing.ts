@@ -5,6 +5,7 @@ import { motionOfFigures } from '@/core/driver/motion';
 import { ratingOf } from '@/core/driver/rating';
 import { sheetFigures } from '@/core/driver/sheetFigures';
 import { logGrid } from '@/core/grid/logGrid';
+import { createMemory } from '@/core/prediction/memory';
 import { frequencyOfKa, kaSixDown, kaTakeOver } from '@/core/radiation/piston';
 import { programmeShares } from '@/core/spectrum/programme';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
@@ -75,7 +76,7 @@ const windowEdge = { horizontal: 30, vertical: 10 };
  *
  * @returns null while neither is known
  */
-export function crossingLimit(design: Design, lower: Driver, upper: Driver): Bound | null {
+function crossingLimit(design: Design, lower: Driver, upper: Driver): Bound | null {
   const { brief, airTemperatureC } = design;
   const { xMm, yMm } = lower.position;
   const speed = speedOfSoundMps(airTemperatureC);
@@ -98,17 +99,41 @@ export function crossingLimit(design: Design, lower: Driver, upper: Driver): Bou
     : bounds.reduce((least, one) => (one.hz < least.hz ? one : least));
 }
 
-/** Highest crossovers between drivers that are neighbours in size, in words. */
-export const crossingLimits = (design: Design): { readonly words: string }[] =>
+/** Highest crossovers of pairs of drivers, by their ids. */
+export type CrossingLimits = readonly {
+  readonly lowerId: string;
+  readonly upperId: string;
+  readonly hz: number;
+}[];
+
+/** Of every driver with every other that may be above it; kept while nothing of it changes. */
+export function crossingLimitsOf(design: Design): CrossingLimits {
+  const { drivers, brief, airTemperatureC } = design;
+  return rememberLimits('', [drivers, brief.spreadDeg, airTemperatureC], () =>
+    drivers.flatMap((lower) =>
+      drivers.flatMap((upper) => {
+        const limit = lower === upper ? null : crossingLimit(design, lower, upper);
+        return limit ? [{ lowerId: lower.id, upperId: upper.id, hz: limit.hz }] : [];
+      }),
+    ),
+  );
+}
+
+const rememberLimits = createMemory<CrossingLimits>();
+
+/** The limit of a pair; null where it is not known. */
+export const crossingLimitHz = (
+  limits: CrossingLimits,
+  lowerId: string,
+  upperId: string,
+): number | null =>
+  limits.find((one) => one.lowerId === lowerId && one.upperId === upperId)?.hz ?? null;
+
+/** The limits of drivers that are neighbours in size, each in a sentence. */
+export const crossingSentences = (design: Design): string[] =>
   neighbours(design).flatMap(([lower, upper]) => {
     const limit = crossingLimit(design, lower, upper);
-    return limit
-      ? [
-          {
-            words: `${lower.name} and ${upper.name}: ${hertz(limit.hz)}; ${limit.because}.`,
-          },
-        ]
-      : [];
+    return limit ? [`${lower.name} and ${upper.name}: ${hertz(limit.hz)}; ${limit.because}.`] : [];
   });
 
 function narrowing({ brief, airTemperatureC }: Design, { name, sheet }: Driver): Bound | null {

@@ -38,7 +38,7 @@ const placesOf = (count: number, isSmall: boolean): readonly (readonly number[])
     : isSmall
       ? [
           [1, 1.6, 2.4],
-          [1, 1.5, 2.1],
+          [1, 1.8],
         ]
       : [
           [1, 1.6],
@@ -130,7 +130,7 @@ export function crossingBetween(
  * Whether a network may keep within the limits: by its number of parts, and by what these cost at
  * the least.
  */
-export function mayKeep(
+function mayKeep(
   recipe: NetworkRecipe,
   { mostParts, mostOutlay, rates }: SearchLimits,
 ): boolean {

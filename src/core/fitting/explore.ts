@@ -1,4 +1,3 @@
-import { partValue } from '@/core/document/partKinds';
 import { endAt, partsOf, plainWay, type Design, type Way } from '@/core/document/schema';
 import { applyChange } from '@/core/editing/applyChange';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
@@ -55,12 +54,12 @@ export interface Exploration {
   readonly outlines: readonly DriverOutline[];
   readonly limits: SearchLimits;
   readonly inputs: Readonly<Record<'look' | 'fit' | 'last', FitInputs>>;
-  /** On the grid of a fit. */
-  readonly predictor: Predictor;
+  /** On the grid of a fit, and on that by which designs are judged. */
+  readonly predictors: Readonly<Record<'fit' | 'last', Predictor>>;
 }
 
 const efforts: Readonly<Record<Effort, FitEffort>> = {
-  look: { valley: 10, greatest: 0, settledAt: 1e-3 },
+  look: { valley: 8, greatest: 0, settledAt: 1e-3 },
   grow: { valley: 12, greatest: 6, settledAt: 5e-3 },
   finish: { valley: 40, greatest: 50, settledAt: 5e-4 },
 };
@@ -144,7 +143,7 @@ export function createExploration(
       fit,
       last: createFitInputs(designGridHz()),
     },
-    predictor: createPredictor(fitGridHz()),
+    predictors: { fit: createPredictor(fitGridHz()), last: createPredictor() },
     goal: goalOf(bare, limits),
     outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
   };
@@ -177,7 +176,7 @@ export type Emphasis = 'usual' | 'lows' | 'axis';
 const emphases: Readonly<Record<Emphasis, Partial<Record<Limit['kind'], number>>>> = {
   usual: { 'cut-off': 0.1 },
   lows: { 'cut-off': 20 },
-  axis: { 'cut-off': 0.1, 'crossover-loss': 0.02 },
+  axis: { 'cut-off': 0.02, 'crossover-loss': 0.004 },
 };
 
 /**
@@ -258,7 +257,7 @@ function followed(
 
 /** Coils as one would buy them, and the last decimals on the grid by which designs are judged. */
 function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork | null {
-  const { design, data, inputs } = exploration;
+  const { design, data, inputs, predictors } = exploration;
   const { recipe, emphasis } = network;
   const goal = goalFor(exploration, emphasis);
   const settled = [inputs.fit, inputs.last].reduce<FoundNetwork | null>((before, grid) => {
@@ -275,7 +274,7 @@ function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork
   const ways = withBoughtCoils(settled.ways);
   const whole = withWays(design, ways);
   if (hasIdlePart(whole, data, exploration)) return null;
-  return { ...settled, ways, report: reportOf(whole, data) };
+  return { ...settled, ways, report: reportOf(whole, data, predictors.last) };
 }
 
 /** A part that moves neither the response by this much, dB, nor |Z| by this share is idle. */
@@ -285,12 +284,12 @@ const idle = { db: 0.05, share: 0.02 };
 function hasIdlePart(
   design: Design,
   data: MeasurementData,
-  { predictor, goal }: Exploration,
+  { predictors, goal }: Exploration,
 ): boolean {
-  const whole = predictor(design, data);
+  const whole = predictors.fit(design, data);
   const { fromHz, toHz } = goal.onAxis.band;
   return partsOf(design).some(({ id }) => {
-    const without = predictor(design, data, { bypassedPartId: id });
+    const without = predictors.fit(design, data, { bypassedPartId: id });
     if (!whole.sum || !without.sum || !whole.impedance || !without.impedance) return false;
     let [moved, bent] = [0, 0];
     for (let i = 0; i < whole.frequencyHz.length; i++) {
@@ -418,7 +417,7 @@ function emphasesFor({ outlines, goal }: Exploration, recipe: NetworkRecipe): Em
 }
 
 /** How far over the worst that was kept of its size a network may be to be settled. */
-const barFactor = 2;
+const barFactor = 1.6;
 
 /** The steps from the best of every size that were not gone yet. */
 function grown(exploration: Exploration, tried: readonly FoundNetwork[]): Try[] {
@@ -565,7 +564,3 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
 /** Differences that nobody would choose by. */
 const nearlyDb = 0.01;
 const nearly = 1.05;
-
-/** Sum of all values, for tests of sameness. */
-export const valuesOf = ({ ways }: FoundNetwork): number[] =>
-  ways.flatMap(({ parts }) => parts.map(partValue));

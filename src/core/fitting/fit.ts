@@ -106,7 +106,9 @@ export function fitDesign(
   const own = fitterOf([], fine);
   const start = own.model.start;
   const before = { merit: own.meritAt(start), figures: own.model.figures() };
-  const judgedBefore = judgedIn(design, data);
+  const predict = createPredictor();
+  const judgedIn = (one: Design) => judgedPromisesOf(one, predict(one, data));
+  const judgedBefore = judgedIn(design);
   let best: FitState = { ...before, values: settingsOf(variables, start), turned: [] };
   let contradictions = contradictionsOf(own.model);
   let startCount = 0;
@@ -134,7 +136,7 @@ export function fitDesign(
         merit: settled.merit,
         figures: last.model.figures(),
       };
-      if (breaksAny(judgedBefore, judgedIn(withFit(design, state), data))) continue;
+      if (breaksAny(judgedBefore, judgedIn(withFit(design, state)))) continue;
       best = state;
       contradictions = contradictionsOf(last.model);
       onBetter?.(best);
@@ -186,9 +188,6 @@ function turnsOf({ ways }: Design): WayId[][] {
 
 /** Beyond this many, not every combination is tried. */
 const mostTurning = 3;
-
-const judgedIn = (design: Design, data: MeasurementData): JudgedPromise[] =>
-  judgedPromisesOf(design, createPredictor()(design, data));
 
 /** Whether a promise that was kept is not any more. */
 function breaksAny(before: readonly JudgedPromise[], after: readonly JudgedPromise[]): boolean {

@@ -1,5 +1,6 @@
 import type { WayId } from '@/core/fields';
 import { seatLevelDb, voltsForLevel } from '@/core/brief/arithmetic';
+import type { CrossingLimits } from '@/core/brief/crossing';
 import type { Target } from '@/core/document/briefSchema';
 import type { Quadrature } from '@/core/document/meantPhase';
 import type { Design, Driver, WayTarget } from '@/core/document/schema';
@@ -44,7 +45,7 @@ export type Limit = {
   | {
       readonly kind: 'crossover-place';
       readonly mostOctaves: number;
-      readonly limitHz: (lower: string, upper: string) => number | null;
+      readonly limits: CrossingLimits;
     }
   | {
       readonly kind: 'target-slopes';
@@ -73,7 +74,7 @@ export interface Goal {
 }
 
 /** Weight 1 to 5 of a promise as a factor: 3 counts once, 5 three times, 1 a third. */
-export const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
+const factorOf = (weight: number) => 3 ** ((weight - 3) / 2);
 
 /**
  * How far inside its limit a fit stays, so that what is stored or printed with fewer digits still
@@ -185,7 +186,7 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
         ...base,
         kind: 'crossover-place',
         mostOctaves: value - 1e-3,
-        limitHz: conditions.crossingLimitHz,
+        limits: conditions.crossingLimits,
       }));
     case 'target-slopes':
       return most((value) => ({

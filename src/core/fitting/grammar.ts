@@ -1,5 +1,5 @@
 import type { DriverId } from '@/core/fields';
-import { makePart, partKinds, partValue, withPartValue } from '@/core/document/partKinds';
+import { makePart, partKinds, partValue } from '@/core/document/partKinds';
 import {
   endAt,
   plainPart,
@@ -321,13 +321,6 @@ export const withNetwork = (
   outlines: readonly DriverOutline[],
   mostHenries: number | null = null,
 ): Design => withWays(design, networkOf(recipe, outlines, mostHenries));
-
-/** Values of one list of ways in another of the same parts. */
-export const withValuesOf = (ways: readonly Way[], values: readonly Way[]): Way[] =>
-  ways.map((way, w) => ({
-    ...way,
-    parts: way.parts.map((part, k) => withPartValue(part, partValue(values[w].parts[k]))),
-  }));
 
 const orderNames = ['no', 'first', 'second', 'third', 'fourth'] as const;
 

@@ -124,7 +124,7 @@ export function createFitModel(
     wantsWindow: asks('window'),
     wantsHeat: asks('heat'),
   });
-  const { sum, sumDb, ways } = playback;
+  const { sumDb, ways } = playback;
   const isHeard = (i: number) => ways.some((way) => way.isHeard(i));
   const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
   if (inBand.length < 2)

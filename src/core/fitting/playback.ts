@@ -1,12 +1,13 @@
-import { lossExponent, followedLoss, partKinds, partValue } from '@/core/document/partKinds';
+import { lossExponent, followedLoss, partValue } from '@/core/document/partKinds';
 import { driveVoltsOf } from '@/core/document/programme';
 import { partsOf, type Design } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { makeElement } from '@/core/network/immittance';
-import type { Element, Netlist } from '@/core/network/netlist';
+import { setElement } from '@/core/network/immittance';
+import type { Element, Netlist, PassiveElement } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
-import { createSensitivity, type Curve, type Quantity } from '@/core/network/sensitivity';
+import { createSensitivity } from '@/core/network/createSensitivity';
+import type { Curve, Quantity } from '@/core/network/sensitivity';
 import { windowSpectra } from '@/core/prediction/offAxisInputs';
 import { solvableOf } from '@/core/prediction/solvable';
 import type { UsableDriver } from '@/core/prediction/inspect';
@@ -173,7 +174,7 @@ export function createPlayback(
   const lossSlopes = new Float64Array(wanted.length);
   const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
     couplings: netlist.couplings,
-    elements: netlist.elements.slice(),
+    elements: netlist.elements.map((element) => ({ ...element })),
   };
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
   const isPlain = moved.every((members) => members.length === 1);
@@ -231,8 +232,7 @@ export function createPlayback(
         const value = Math.exp(logValues[v]) * ratio;
         const e = places.get(part.name)!;
         const seriesOhms = followedLoss(part, value / partValue(part));
-        const { element } = partKinds[part.kind];
-        current.elements[e] = makeElement(netlist.elements[e], element, value, seriesOhms);
+        setElement(current.elements[e] as PassiveElement, value, seriesOhms);
         lossSlopes[w] = lossExponent(part) * seriesOhms;
         w++;
       }

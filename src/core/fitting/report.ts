@@ -3,7 +3,7 @@ import type { Design } from '@/core/document/schema';
 import { crossoverReports } from '@/core/insight/crossoverReports';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { crossoverLoss, phaseTrackingDeg } from '@/core/prediction/figures';
-import { createPredictor } from '@/core/prediction/predict';
+import type { Predictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 
 /** What one decides by about a network, judged as everywhere else. */
@@ -29,8 +29,8 @@ export interface NetworkReport {
 }
 
 /** Predicts and judges a design. */
-export function reportOf(design: Design, data: MeasurementData): NetworkReport {
-  const prediction = createPredictor()(design, data);
+export function reportOf(design: Design, data: MeasurementData, predict: Predictor): NetworkReport {
+  const prediction = predict(design, data);
   const nameOf = (wayId: string) => design.ways.find(({ id }) => id === wayId)?.name ?? wayId;
   return {
     promises: judgedPromisesOf(design, prediction).flatMap(({ promise, verdict }) =>

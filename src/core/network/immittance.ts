@@ -46,6 +46,22 @@ export function makeElement(
   }
 }
 
+/**
+ * Gives an element another value, for whoever tries many: it must be a copy of one's own.
+ *
+ * @param seriesOhms ignored for a resistor
+ */
+export function setElement(element: PassiveElement, value: number, seriesOhms: number): void {
+  const own = element as Partial<Record<'ohms' | 'henries' | 'farads' | 'seriesOhms', number>>;
+  if (element.kind === 'resistor') {
+    own.ohms = value;
+    return;
+  }
+  if (element.kind === 'coil') own.henries = value;
+  else own.farads = value;
+  own.seriesOhms = seriesOhms;
+}
+
 /** Ω, H or F. */
 export function elementValue(element: PassiveElement): number {
   switch (element.kind) {

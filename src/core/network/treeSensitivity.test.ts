@@ -2,7 +2,9 @@ import { seededRandom } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
 import type { Element, Netlist } from './netlist';
 import type { Probe } from './outputs';
-import { createBlockSensitivity, createSensitivity, type Quantity } from './sensitivity';
+import { createBlockSensitivity } from './blockSensitivity';
+import { createSensitivity } from './createSensitivity';
+import type { Quantity } from './sensitivity';
 import { createTreeSensitivity } from './treeSensitivity';
 
 const frequencyHz = logGrid(20, 20_000, 6);

@@ -1,4 +1,5 @@
 import type { SeatConditions } from '@/core/brief/arithmetic';
+import type { CrossingLimits } from '@/core/brief/crossing';
 import type { PromiseKind, Target } from '@/core/document/briefSchema';
 import type { Band } from '@/core/prediction/figures';
 import type { Quadrature } from '@/core/document/meantPhase';
@@ -42,8 +43,8 @@ export interface Conditions {
   readonly quadrature: Quadrature;
   /** Ways with the slopes that they are to follow. */
   readonly targets: readonly { readonly wayId: WayId; readonly slopes: WayTarget }[];
-  /** Highest frequency at which two drivers, by their ids, should hand over; null if not known. */
-  readonly crossingLimitHz: (lowerId: string, upperId: string) => number | null;
+  /** Highest frequencies at which two drivers, by their ids, can hand over. */
+  readonly crossingLimits: CrossingLimits;
   /** Drivers with what their data sheets allow. */
   readonly drivers: readonly Driver[];
   /** Rms voltage of the programme at the source; null while the brief does not say the power. */

@@ -1,6 +1,6 @@
 import { seatOf } from '@/core/brief/answers';
 import { sheetLoadsAtLoudness } from '@/core/brief/asked';
-import { crossingLimit } from '@/core/brief/crossing';
+import { crossingLimitsOf } from '@/core/brief/crossing';
 import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/document/briefSchema';
 import { quadratureOf } from '@/core/document/meantPhase';
 import { driveVoltsOf } from '@/core/document/programme';
@@ -97,12 +97,7 @@ export function conditionsOf(design: Design): Conditions {
     targets: design.ways.flatMap(({ id, target }) =>
       target ? [{ wayId: id, slopes: target }] : [],
     ),
-    crossingLimitHz(lowerId, upperId) {
-      const [lower, upper] = [lowerId, upperId].map((id) =>
-        design.drivers.find((driver) => driver.id === id),
-      );
-      return lower && upper ? (crossingLimit(design, lower, upper)?.hz ?? null) : null;
-    },
+    crossingLimits: crossingLimitsOf(design),
     drivers: design.drivers,
     driveVolts: driveVoltsOf(design),
     loudnessDb: design.brief.loudnessDb,

@@ -36,7 +36,7 @@ export interface MinimaxProblem {
   /** Rows near their limits. */
   readonly rows: MinimaxRows;
   /** Fills bands and groups, and slopes and rows where these are asked for. */
-  evaluate(x: Float64Array, hasSlopes: boolean): void;
+  readonly evaluate: (x: Float64Array, hasSlopes: boolean) => void;
 }
 
 export interface MinimaxOptions {
@@ -62,8 +62,7 @@ const carrier = 1e-5;
 /** Half the height of a band. */
 export function halfHeight(values: Float64Array): number {
   let [low, high] = [Infinity, -Infinity];
-  for (let i = 0; i < values.length; i++) {
-    const value = values[i];
+  for (const value of values) {
     // What is not known anywhere is not known at all.
     if (!(value - value === 0)) return NaN;
     if (value < low) low = value;
@@ -94,7 +93,7 @@ export function minimiseGreatest(
   from: Float64Array,
   { mostSteps, settledAt, shouldStop }: MinimaxOptions,
 ): MinimaxAnswer {
-  const { lower, upper, bands, penalties, worst, rows } = problem;
+  const { lower, upper, bands, penalties, rows } = problem;
   const n = from.length;
   const groups = penalties.length;
   // Unknowns: steps; then height of the first band; level of each band; excess of each band but

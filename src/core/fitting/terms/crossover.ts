@@ -1,3 +1,4 @@
+import { crossingLimitHz } from '@/core/brief/crossing';
 import { meantDeg } from '@/core/document/meantPhase';
 import type { LimitOf } from '@/core/fitting/goal';
 import { addSlopes, type PlayedWay } from '@/core/fitting/playback';
@@ -133,7 +134,7 @@ export function crossoverPlaceTerm(
     order = ordered();
     for (let k = 0; k < pairs; k++) {
       const i = crossingIndex(order[k].levelDb, order[k + 1].levelDb);
-      const most = limit.limitHz(driverOf(order[k]), driverOf(order[k + 1]));
+      const most = crossingLimitHz(limit.limits, driverOf(order[k]), driverOf(order[k + 1]));
       octaves[k] = -Infinity;
       if (i < 0 || most === null) continue;
       const [before, after] = [apart(k, i - 1), apart(k, i)];

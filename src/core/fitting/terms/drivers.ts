@@ -42,7 +42,7 @@ const sharesOf = ({ inputs, playback: { design } }: TermContext) =>
 /** Power of each driver that has a rating, by the mean square of its voltage. */
 export function driverPowerTerm(limit: LimitOf<'driver-power'>, context: TermContext): Term {
   const { playback } = context;
-  const { frequencyHz, design, variables, drivers } = playback;
+  const { variables, drivers } = playback;
   const shares = sharesOf(context);
   const rated = drivers.flatMap((one) => {
     const sheet = limit.drivers.find(({ id }) => id === one.driver.id)?.sheet;
@@ -69,9 +69,15 @@ export function driverPowerTerm(limit: LimitOf<'driver-power'>, context: TermCon
 /** Excursion of each driver whose Xmax and motion are known. */
 export function excursionTerm(limit: LimitOf<'excursion'>, context: TermContext): Term {
   const { playback, middle, inputs } = context;
-  const { frequencyHz, design, variables, drivers } = playback;
+  const { design, variables, drivers } = playback;
   const shares = sharesOf(context);
-  const moving = drivers.flatMap(({ driver, impedance, volts }) => {
+  const isAtLevel = limit.voltsAtZeroDb !== null;
+  const resonances = drivers.map(({ driver, impedance }) => resonanceOf(driver.sheet, impedance));
+  const lowestHz = Math.min(...resonances.flatMap((one) => one?.hz ?? []));
+  const moving = drivers.flatMap(({ driver, impedance, volts }, d) => {
+    const resonance = resonances[d];
+    // At a drive, not a loudness, the lowest driver is the box's matter.
+    if (!isAtLevel && (!resonance || resonanceNeedsDb(resonance.hz, lowestHz) === null)) return [];
     const sheet = limit.drivers.find(({ id }) => id === driver.id)?.sheet;
     const motion = inputs.motionOf(driver, impedance, design);
     if (!motion || sheet?.xmaxMm == null) return [];
@@ -86,7 +92,6 @@ export function excursionTerm(limit: LimitOf<'excursion'>, context: TermContext)
     const sheet = limit.drivers.find(({ id }) => id === driver.id)?.sheet;
     return (sheet && ratingOf(sheet, lowestOf(impedance))) ?? [];
   });
-  const isAtLevel = limit.voltsAtZeroDb !== null;
   const fixedVolts = limit.driveVolts ?? ratedVolts(ratings);
   const driveVolts = () =>
     limit.voltsAtZeroDb !== null ? limit.voltsAtZeroDb * 10 ** (-middle.db() / 20) : fixedVolts;

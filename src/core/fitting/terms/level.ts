@@ -26,7 +26,7 @@ export function addMeanSlopes(
 /** Mean level in the middle, at the terminals or at the source. */
 export function levelTerm(limit: LimitOf<'level'>, context: TermContext): Term {
   const { playback, inMiddle, middle } = context;
-  const { sumDb, ohms, phaseDeg } = playback;
+  const { ohms, phaseDeg } = playback;
   const sourceOhms = limit.at === 'terminals' ? context.sourceOhms : 0;
   const levelDb = (): number => {
     let loss = 0;

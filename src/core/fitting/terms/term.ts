@@ -21,9 +21,9 @@ export interface TermContext {
 /** Mean level of the sum over some places, worked out once for each solution. */
 export interface MeanLevel {
   /** To be called when something was solved. */
-  reset(): void;
-  db(): number;
-  slopesOf(): Float64Array;
+  readonly reset: () => void;
+  readonly db: () => number;
+  readonly slopesOf: () => Float64Array;
 }
 
 export function createMeanLevel(
@@ -56,7 +56,7 @@ export interface RowWriter {
    * @param value decibels over the limit, or what counts like them
    * @returns where the slopes of the row begin; −1 when there is no room
    */
-  open(value: number): number;
+  readonly open: (value: number) => number;
   readonly slopes: Float64Array;
 }
 
@@ -68,11 +68,11 @@ export interface Term {
   /** Whether it is a curve, of which many places may be over at once. */
   readonly isCurve: boolean;
   /** Decibels over the limit at the worst place; −Infinity where nothing is known. */
-  worst(): number;
+  readonly worst: () => number;
   /** Writes rows that are above `from` decibels, with their slopes. */
-  write(from: number, rows: RowWriter): void;
+  readonly write: (from: number, rows: RowWriter) => void;
   /** The figure as its promise tells it; null where nothing is known. */
-  figure(): number | null;
+  readonly figure: () => number | null;
 }
 
 export const decibelsPerNeper = 20 / Math.LN10;

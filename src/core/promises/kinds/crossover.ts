@@ -1,7 +1,7 @@
 import { quadratureOf } from '@/core/document/meantPhase';
 import { crossoverLoss } from '@/core/prediction/figures';
 import { wayTargetError } from '@/core/prediction/wayTarget';
-import { ofPrediction, ofSum, type KindFacts } from './kind';
+import { ofPrediction, ofSum, type Derived, type KindFacts } from './kind';
 import { asked } from './response';
 
 /** Loss of two alike that are 30° from their phase, 20·log(cos 15°), to the safe side. */
@@ -23,7 +23,10 @@ export const phaseTracking: KindFacts = {
       crossoverLoss(prediction, quadrature) ?? { needs: 'two ways with a crossover' },
   ),
   derive(design) {
-    const said = asked(design.brief);
+    // Whatever else is asked, ways that fight each other are asked by nobody.
+    const hasTwo = design.drivers.filter(({ responseId }) => responseId !== null).length > 1;
+    const said: Omit<Derived, 'limit' | 'arithmetic'> | null =
+      asked(design.brief) ?? (hasTwo ? { answers: [], yields: 'evenness' } : null);
     const apart = quadratureOf(design).map((pair) =>
       pair.map((id) => design.ways.find((way) => way.id === id)!.name).join(' and '),
     );
@@ -64,7 +67,7 @@ export const targetSlopes: KindFacts = {
       : errors.reduce((most, one) => (one.value > most.value ? one : most));
   }),
   derive({ ways }) {
-    const aimed = ways.filter(({ target }) => target?.highPass || target?.lowPass);
+    const aimed = ways.filter(({ target }) => target?.highPass ?? target?.lowPass);
     return aimed.length === 0
       ? null
       : {

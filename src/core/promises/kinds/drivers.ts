@@ -1,6 +1,6 @@
 import { loadsAtLoudness } from '@/core/brief/asked';
 import { driveOf, excursionCrestFactor } from '@/core/document/programme';
-import { crossingLimits } from '@/core/brief/crossing';
+import { crossingLimitHz, crossingSentences } from '@/core/brief/crossing';
 import { resonanceNeedsDb } from '@/core/driver/resonance';
 import { ratingOf } from '@/core/driver/rating';
 import { crossovers } from '@/core/prediction/figures';
@@ -31,14 +31,26 @@ function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | n
 function loadsUnderProgramme(
   strains: readonly DriverStrain[],
   { drivers, driveVolts }: Conditions,
+  counted: (strains: readonly DriverStrain[]) => readonly DriverStrain[] = (all) => all,
 ): DriverLoad[] {
   const ratings = strains.flatMap(({ driverId, lowestOhms }) => {
     const sheet = drivers.find(({ id }) => id === driverId)?.sheet;
     return (sheet && ratingOf(sheet, lowestOhms)) ?? [];
   });
   const volts = driveVolts ?? ratedVolts(ratings);
-  return volts > 0 ? loadsAt(strains, drivers, volts) : [];
+  return volts > 0 ? loadsAt(counted(strains), drivers, volts) : [];
 }
+
+/** Strains of the drivers that are not there to play the lows. */
+function aboveTheLows(strains: readonly DriverStrain[]): DriverStrain[] {
+  const lowestHz = lowestResonanceHz(strains);
+  return strains.filter(
+    ({ resonance }) => resonance !== null && resonanceNeedsDb(resonance.hz, lowestHz) !== null,
+  );
+}
+
+const lowestResonanceHz = (strains: readonly DriverStrain[]): number =>
+  Math.min(...strains.flatMap(({ resonance }) => resonance?.hz ?? []));
 
 const unsaid =
   'While the brief does not say what drives it, at the voltage of the largest rating among the drivers.';
@@ -58,7 +70,7 @@ export const excursion: KindFacts = {
     leastReserve(
       promise.conditions.loudnessDb !== null
         ? loadsAtLoudness(prediction, promise.conditions)
-        : loadsUnderProgramme(prediction?.strains ?? [], promise.conditions),
+        : loadsUnderProgramme(prediction?.strains ?? [], promise.conditions, aboveTheLows),
       'excursion',
     ) ?? {
       needs:
@@ -70,7 +82,7 @@ export const excursion: KindFacts = {
       return {
         limit: 1,
         answers: brief.ratedWatts === null ? [] : ['amplifier', 'programme'],
-        arithmetic: `${brief.ratedWatts === null ? unsaid : `With ${driveOf(brief).words}.`} Programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms.`,
+        arithmetic: `${brief.ratedWatts === null ? unsaid : `With ${driveOf(brief).words}.`} Programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms. Of the drivers above the lowest: what that one bears is the box’s matter until a loudness is asked for.`,
         yields: null,
       };
     return {
@@ -124,7 +136,7 @@ export const resonance: KindFacts = {
   stage: 'network',
   measure: ofPrediction(({ strains }) => {
     const known = strains.flatMap((strain) => strain.resonance ?? []);
-    const lowestHz = Math.min(...known.map(({ hz }) => hz));
+    const lowestHz = lowestResonanceHz(strains);
     const reserves = known.flatMap(({ hz, attenuationDb }) => {
       const needs = resonanceNeedsDb(hz, lowestHz);
       return needs === null ? [] : [{ value: attenuationDb - needs, atHz: hz }];
@@ -156,11 +168,11 @@ export const crossoverPlace: KindFacts = {
   scale: 1,
   dimension: 'number',
   stage: 'network',
-  measure: ofPrediction((prediction, { conditions: { crossingLimitHz } }) => {
+  measure: ofPrediction((prediction, { conditions: { crossingLimits } }) => {
     const driverOf = (wayId: string) =>
       prediction.strains.find((strain) => strain.wayId === wayId)?.driverId ?? '';
     const places = crossovers(prediction).flatMap(({ lower, upper, atHz }) => {
-      const most = crossingLimitHz(driverOf(lower.wayId), driverOf(upper.wayId));
+      const most = crossingLimitHz(crossingLimits, driverOf(lower.wayId), driverOf(upper.wayId));
       return most === null ? [] : [{ value: Math.log2(atHz / most), atHz }];
     });
     return places.length === 0
@@ -168,14 +180,12 @@ export const crossoverPlace: KindFacts = {
       : places.reduce((most, one) => (one.value > most.value ? one : most));
   }),
   derive: (design) =>
-    crossingLimits(design).length === 0
+    crossingSentences(design).length === 0
       ? null
       : {
           limit: 0,
           answers: design.brief.spreadDeg === null ? [] : ['spread of the seats'],
-          arithmetic: crossingLimits(design)
-            .map(({ words }) => words)
-            .join(' '),
+          arithmetic: crossingSentences(design).join(' '),
           yields: 'evenness',
         },
 };
