@@ -29,21 +29,22 @@ const familyOrders: Readonly<Record<2 | 3 | 4, { ends: RecipeOrder[]; middle: Re
 };
 
 /**
- * Factors on the usual crossovers from which families begin, for each from the lowest up. Small
- * networks have the fewest valleys in reach of each other, and are looked at from more places.
+ * Factors on the usual crossovers from which families begin, from the lowest up. Small networks
+ * have the fewest valleys in reach of each other, and are looked at from more places.
  */
-const placesOf = (count: number, isSmall: boolean): readonly (readonly number[])[] =>
-  count === 2
-    ? [[0.7, 1, 1.5]]
-    : isSmall
-      ? [
-          [1, 1.6, 2.4],
-          [1, 1.8],
-        ]
-      : [
-          [1, 1.6],
-          [1, 1.6],
-        ];
+const placesOf = (count: number, isSmall: boolean): readonly (readonly number[])[] => {
+  if (count === 2) return [[0.7], [1], [1.5]];
+  if (count > 3) return [[1, 1, 1]];
+  return isSmall
+    ? product([
+        [1, 1.6, 2.4],
+        [1, 1.8],
+      ])
+    : [
+        [1, 1],
+        [1.6, 1.6],
+      ];
+};
 
 /** Networks of up to so many parts are small: they can seldom keep everything. */
 export const smallFrom = (outlines: readonly DriverOutline[]): number => 3 * outlines.length - 2;
@@ -67,7 +68,8 @@ export function families({
     const highs = w === 0 ? ([0] as const) : w === last ? ends : middle;
     const lows = w === last ? ([0] as const) : w === 0 ? ends.slice(0, 3) : middle;
     const isLoud = levelDb - outlines[0].levelDb > paddedFromDb;
-    const pads = w > 0 && isLoud ? (['none', 'series'] as const) : (['none'] as const);
+    const mayPad = w > 0 && (isLoud || w === last);
+    const pads = mayPad ? (['none', 'series'] as const) : (['none'] as const);
     return twoPer(twoPer(highs, lows), pads).map(([[highPass, lowPass], pad]) => ({
       driverId: driver.id,
       ...{ highPass, lowPass, pad },
@@ -80,16 +82,17 @@ export function families({
       crossingBetween(design, outlines[w], upper, crossingsOf(w, outlines.length)),
     );
   const crossingsFor = (ways: readonly WayRecipe[]): number[][] =>
-    outlines.length > 3
-      ? [usual]
-      : product(
-          placesOf(outlines.length, partCountOf({ ways }) <= smallFrom(outlines)).map(
-            (factors, w) => factors.map((factor) => usual[w] * factor),
-          ),
-        );
+    placesOf(outlines.length, partCountOf({ ways }) <= smallFrom(outlines)).map((factors) =>
+      usual.map((hz, w) => hz * factors[w]),
+    );
   return product(choices)
     .flatMap((ways) => crossingsFor(ways).map((crossHz) => ({ ways, crossHz })))
     .filter((recipe) => mayKeep(recipe, limits))
+    .filter(({ ways }) => {
+      // Larger networks without need of a pad get theirs as they grow.
+      const isLoud = outlines[last].levelDb - outlines[0].levelDb > paddedFromDb;
+      return isLoud || ways[last].pad === 'none' || partCountOf({ ways }) <= smallFrom(outlines);
+    })
     .sort((a, b) => partCountOf(a) - partCountOf(b));
 }
 
@@ -130,10 +133,7 @@ export function crossingBetween(
  * Whether a network may keep within the limits: by its number of parts, and by what these cost at
  * the least.
  */
-function mayKeep(
-  recipe: NetworkRecipe,
-  { mostParts, mostOutlay, rates }: SearchLimits,
-): boolean {
+function mayKeep(recipe: NetworkRecipe, { mostParts, mostOutlay, rates }: SearchLimits): boolean {
   const { resistor, coil, capacitor } = partKindsOf(recipe);
   const least = resistor * rates.resistor + coil * rates.coil + capacitor * rates.capacitor;
   return partCountOf(recipe) <= mostParts && (mostOutlay === null || least <= mostOutlay);

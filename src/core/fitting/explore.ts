@@ -329,26 +329,26 @@ function told(
   };
 }
 
-/** Polarities that are tried beside the own of a network that is not small. */
-const otherTurns = 1;
-
-/** The polarities that are likeliest to do better than the recipe's own. */
-const likelyTurns = (
+/**
+ * The polarities that are tried beside a network's own: all of a small one, of others the one that
+ * is likeliest to be as even.
+ */
+function likelyTurns(
   recipe: NetworkRecipe,
   ways: readonly Way[],
   model: FitModel,
   takesAll: boolean,
-) =>
-  model
-    .likelyTurns()
-    .filter((turns) => [...turns.values()].includes(-1))
-    .slice(0, takesAll ? undefined : otherTurns)
-    .map((turns): NetworkRecipe => ({
-      ...recipe,
-      ways: recipe.ways.map((way, w) =>
-        turns.get(ways[w].id) === -1 ? { ...way, isReversed: !way.isReversed } : way,
-      ),
-    }));
+): NetworkRecipe[] {
+  const isOwn = (turns: ReadonlyMap<string, 1 | -1>) => ![...turns.values()].includes(-1);
+  const likely = model.likelyTurns();
+  const others = likely.filter((turns) => !isOwn(turns)).slice(0, takesAll ? undefined : 1);
+  return others.map((turns) => ({
+    ...recipe,
+    ways: recipe.ways.map((way, w) =>
+      turns.get(ways[w].id) === -1 ? { ...way, isReversed: !way.isReversed } : way,
+    ),
+  }));
+}
 
 const withPolarityOf = (ways: readonly Way[], { ways: recipes }: NetworkRecipe): Way[] =>
   ways.map((way, w) => ({ ...way, polarity: recipes[w].isReversed ? 'reversed' : 'normal' }));
@@ -393,7 +393,8 @@ export function stageAfter(
     return {
       name: `letting the best grow, round ${count} of ${kept.rounds}`,
       effort: 'grow',
-      tries: grown(exploration, tried),
+      tries:
+        count === 1 ? [...goneOn(tried), ...grown(exploration, tried)] : grown(exploration, tried),
     };
   if (count === kept.rounds + 1)
     return {
@@ -419,25 +420,53 @@ function emphasesFor({ outlines, goal }: Exploration, recipe: NetworkRecipe): Em
 /** How far over the worst that was kept of its size a network may be to be settled. */
 const barFactor = 1.6;
 
-/** The steps from the best of every size that were not gone yet. */
+/** Looks of each size that go on to where they lead: a look is too short to tell valleys apart. */
+const looksGoneOn = 8;
+
+function goneOn(looked: readonly FoundNetwork[]): Try[] {
+  const counts = new Map<string, number>();
+  return [...looked]
+    .sort((a, b) => a.merit - b.merit)
+    .filter((one) => {
+      const count = (counts.get(sizeOf(one)) ?? 0) + 1;
+      counts.set(sizeOf(one), count);
+      return count <= looksGoneOn;
+    })
+    .map((network): Try => ({ ...network, from: network, bar: null }));
+}
+
+/** Networks are compared with those of as many parts that are tried for the same. */
+const sizeOf = ({ partCount, emphasis }: FoundNetwork) => `${partCount} ${emphasis}`;
+
+/** A family that fell into a poor valley may be tried again so often, from better ancestors. */
+const mostTries = 3;
+
+/**
+ * The steps from the best of every size that were not gone yet, each from the best that it can be
+ * gone from; and those again that ended at something worse than a simpler network that they might
+ * have grown from.
+ */
 function grown(exploration: Exploration, tried: readonly FoundNetwork[]): Try[] {
-  const parents = bestOfEachSize(tried, kept.grown);
   const keyOf = (recipe: NetworkRecipe, emphasis: Emphasis) => `${familyKey(recipe)} ${emphasis}`;
-  const known = new Set(tried.map(({ recipe, emphasis }) => keyOf(recipe, emphasis)));
+  const known = new Map<string, { merit: number; count: number }>();
+  for (const { recipe, emphasis, merit } of tried) {
+    const key = keyOf(recipe, emphasis);
+    const before = known.get(key) ?? { merit: Infinity, count: 0 };
+    known.set(key, { merit: Math.min(before.merit, merit), count: before.count + 1 });
+  }
   const steps = new Map<string, { readonly merit: number; readonly step: Try }>();
-  for (const parent of parents)
+  for (const parent of bestOfEachSize(tried, kept.grown))
     for (const recipe of neighboursOf(parent.recipe, exploration.limits))
       for (const emphasis of emphasesFor(exploration, recipe)) {
+        const isLarger = partCountOf(recipe) > parent.partCount;
         // A network that is no longer small has the phase of its ways to keep.
-        if (
-          parent.emphasis === 'axis' &&
-          emphasis === 'usual' &&
-          parent.partCount < partCountOf(recipe)
-        )
-          continue;
+        if (parent.emphasis === 'axis' && emphasis === 'usual' && isLarger) continue;
         const key = keyOf(recipe, emphasis);
+        const before = known.get(key);
+        const mayAgain =
+          before && isLarger && before.count < mostTries && before.merit > parent.merit;
         const other = steps.get(key);
-        if (known.has(key) || (other && other.merit <= parent.merit)) continue;
+        if ((before && !mayAgain) || (other && other.merit <= parent.merit)) continue;
         const bar = barOf(tried, partCountOf(recipe), emphasis);
         steps.set(key, { merit: parent.merit, step: { recipe, emphasis, from: parent, bar } });
       }
@@ -456,7 +485,6 @@ function barOf(tried: readonly FoundNetwork[], size: number, emphasis: Emphasis)
 /** The best of every number of parts, of each family only some. */
 function bestOfEachSize(tried: readonly FoundNetwork[], count: number): FoundNetwork[] {
   const sorted = [...tried].sort((a, b) => a.merit - b.merit);
-  const sizeOf = ({ partCount, emphasis }: FoundNetwork) => `${partCount} ${emphasis}`;
   const sizes = [...new Set(sorted.map(sizeOf))].sort();
   return sizes.flatMap((size) => {
     const families = new Map<string, number>();

@@ -248,9 +248,9 @@ export function createFitter(given: FitModel): Fitter {
   let count = 0;
   const model: FitModel = {
     ...given,
-    evaluate(logValues, hasSlopes) {
+    evaluate(logValues, hasSlopes, fromDb) {
       count++;
-      given.evaluate(logValues, hasSlopes);
+      given.evaluate(logValues, hasSlopes, fromDb);
     },
   };
   return {

@@ -30,6 +30,13 @@ import type { Variable } from './variables';
  * far each limit is exceeded, with exact derivatives.
  */
 export interface FitModel extends MinimaxProblem {
+  /**
+   * Plays values.
+   *
+   * @param fromDb rows are written from so many decibels over their limits, by default from where a
+   *   step may bring them over
+   */
+  readonly evaluate: (logValues: Float64Array, hasSlopes: boolean, fromDb?: number) => void;
   readonly variables: readonly Variable[];
   /** Logarithms of the values that the design has. */
   readonly start: Float64Array;
@@ -216,7 +223,7 @@ export function createFitModel(
     },
   };
 
-  function evaluate(logValues: Float64Array, hasSlopes: boolean): void {
+  function evaluate(logValues: Float64Array, hasSlopes: boolean, fromDb = nearDb): void {
     try {
       playback.play(logValues, hasSlopes);
     } catch (error) {
@@ -232,7 +239,7 @@ export function createFitModel(
     rows.count = 0;
     for (group = 0; group < terms.length; group++) {
       worst[group] = terms[group].worst();
-      if (hasSlopes && worst[group] > nearDb) terms[group].write(nearDb, writer);
+      if (hasSlopes && worst[group] > fromDb) terms[group].write(fromDb, writer);
     }
   }
 

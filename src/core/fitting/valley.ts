@@ -84,7 +84,7 @@ export function findValley(
     return sum;
   }
 
-  model.evaluate(x, true);
+  model.evaluate(x, true, 0);
   let squares = gather(true);
   if (!Number.isFinite(squares)) return x;
   let damping = 1e-2;
@@ -103,7 +103,7 @@ export function findValley(
       continue;
     }
     for (let v = 0; v < n; v++) trial[v] = Math.min(upper[v], Math.max(lower[v], x[v] - move[v]));
-    model.evaluate(trial, true);
+    model.evaluate(trial, true, 0);
     // The derivatives of a step that is refused are lost; most are not.
     const next = gather(false);
     if (next <= squares) {

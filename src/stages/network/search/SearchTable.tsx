@@ -23,13 +23,17 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
       <thead>
         <tr>
           <th scope="col">parts</th>
-          <th scope="col">on axis</th>
-          <th scope="col" title="what neighbours lose at the crossovers">
-            loss
+          <th scope="col" title="deviation on axis">
+            ± dB
           </th>
-          <th scope="col">|Z|</th>
-          <th scope="col" title="what parts within ±5 % make of the response">
-            scatter
+          <th scope="col" title="what neighbours lose at the crossovers">
+            loss dB
+          </th>
+          <th scope="col" title="lowest impedance">
+            |Z| Ω
+          </th>
+          <th scope="col" title="what parts within ±5 % make of the response, rms">
+            scatter dB
           </th>
           <th scope="col" title="of all parts, at the prices of the settings">
             {currency}
@@ -55,10 +59,10 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
                   {network.partCount}
                 </TextButton>
               </th>
-              <td>±{formatFixed(network.figures.deviationDb, 2)} dB</td>
-              <td>{lossDb === null ? '' : `${formatFixed(lossDb, 2)} dB`}</td>
-              <td>{formatFixed(network.figures.lowestOhms, 1)} Ω</td>
-              <td>{formatFixed(network.scatterDb, 2)} dB</td>
+              <td>{formatFixed(network.figures.deviationDb, 2)}</td>
+              <td>{lossDb === null ? '' : formatFixed(lossDb, 2)}</td>
+              <td>{formatFixed(network.figures.lowestOhms, 1)}</td>
+              <td>{formatFixed(network.scatterDb, 2)}</td>
               <td>{formatFixed(network.figures.outlay, 0)}</td>
             </tr>
             <tr>
