@@ -53,7 +53,7 @@ export function readDesignFile(file: string): { design: Design; data: Measuremen
  * Whether a path lies in a folder or below it: a design's file names may not lead out of where it
  * is.
  */
-function isWithin(folder: string, path: string): boolean {
+export function isWithin(folder: string, path: string): boolean {
   const way = relative(folder, path);
   return way !== '' && !way.split(sep).includes('..') && !isAbsolute(way);
 }

@@ -26,6 +26,10 @@ const commands: Readonly<
     summary: 'minimum phase of a response table',
     load: async () => (await import('./minphase')).minphase,
   },
+  new: {
+    summary: 'make a project file from tables',
+    load: async () => (await import('./new')).newProject,
+  },
   offset: {
     summary: 'depth offset of two drivers from three measurements',
     load: async () => (await import('./offset')).offset,
