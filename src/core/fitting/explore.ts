@@ -72,7 +72,7 @@ const lookGridHz = (): Float64Array => logGrid(20, 20_000, 10);
 const turningEffort: FitEffort = { valley: 3, greatest: 0, settledAt: 1e-3 };
 
 /** What a search keeps: for each number of parts, of which so many of one family. */
-const kept = { grown: 5, ofFamily: 2, finished: 3, rounds: 4 };
+const kept = { grown: 5, ofFamily: 3, finished: 3, rounds: 4 };
 
 /**
  * Prepares a search: the drivers in the order of the frequencies that they are best at.
@@ -418,7 +418,7 @@ function emphasesFor({ outlines, goal }: Exploration, recipe: NetworkRecipe): Em
 }
 
 /** How far over the worst that was kept of its size a network may be to be settled. */
-const barFactor = 1.6;
+const barFactor = 2;
 
 /** Looks of each size that go on to where they lead: a look is too short to tell valleys apart. */
 const looksGoneOn = 8;
@@ -438,8 +438,8 @@ function goneOn(looked: readonly FoundNetwork[]): Try[] {
 /** Networks are compared with those of as many parts that are tried for the same. */
 const sizeOf = ({ partCount, emphasis }: FoundNetwork) => `${partCount} ${emphasis}`;
 
-/** A family that fell into a poor valley may be tried again so often, from better ancestors. */
-const mostTries = 3;
+/** A family that was left in its valley, or fell into a poor one, is tried again, and settled. */
+const mostTries = 2;
 
 /**
  * The steps from the best of every size that were not gone yet, each from the best that it can be
@@ -467,7 +467,7 @@ function grown(exploration: Exploration, tried: readonly FoundNetwork[]): Try[] 
           before && isLarger && before.count < mostTries && before.merit > parent.merit;
         const other = steps.get(key);
         if ((before && !mayAgain) || (other && other.merit <= parent.merit)) continue;
-        const bar = barOf(tried, partCountOf(recipe), emphasis);
+        const bar = before ? null : barOf(tried, partCountOf(recipe), emphasis);
         steps.set(key, { merit: parent.merit, step: { recipe, emphasis, from: parent, bar } });
       }
   return [...steps.values()].map(({ step }) => step);
