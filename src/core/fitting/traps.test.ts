@@ -3,7 +3,7 @@ import { joinedWithNext } from '@/core/editing/arrange';
 import { applyChange } from '@/core/editing/applyChange';
 import { arrangeWay } from '@/core/editing/change';
 import { newPart } from '@/core/editing/newPart';
-import { createPredictor } from '@/core/prediction/predict';
+import { createPredictor, type Predictor } from '@/core/prediction/predict';
 import { partsOf, type Design, type Part, type Way } from '@/core/document/schema';
 import { readDemo } from '../../../tests/fixtures';
 import { partsFor, trapOnLine } from './startingPoints';
@@ -134,17 +134,17 @@ test('the highest bump gets a trap that lowers it and leaves the sum evener arou
   );
   const i = before.frequencyHz.findIndex((hz) => hz === found.hz);
   const fall = before.sum!.levelDb[i] - predict(after, data).sum!.levelDb[i];
-  expect(fall).toBeGreaterThan(1);
+  // Where ways overlap they give back a part of what one of them loses.
+  expect(fall).toBeGreaterThan(0.8);
   const roughness = (design: Design) => {
     const { frequencyHz, sum } = predict(design, data);
-    let square = 0;
-    frequencyHz.forEach((hz, k) => {
-      if (Math.abs(Math.log2(hz / found.hz)) <= 1)
-        square += (sum!.levelDb[k] - onAxis!.meanDb) ** 2;
-    });
-    return square;
+    const near = [...frequencyHz.keys()].filter(
+      (k) => Math.abs(Math.log2(frequencyHz[k] / found.hz)) <= 1,
+    );
+    const mean = near.reduce((total, k) => total + sum!.levelDb[k], 0) / near.length;
+    return near.reduce((square, k) => square + (sum!.levelDb[k] - mean) ** 2, 0);
   };
-  expect(roughness(after)).toBeLessThan(0.8 * roughness(demo));
+  expect(roughness(after)).toBeLessThan(0.95 * roughness(demo));
 });
 
 test('near a frequency the bump there is taken; in silence nothing', () => {
@@ -154,4 +154,24 @@ test('near a frequency the bump there is taken; in silence nothing', () => {
   expect(low.wayId).toBe(woofer.id);
   expect(proposeTrap({ ...demo, ways: [] }, data, predict, null)).toBeNull();
   expect(proposeTrap(demo, data, predict, 90_000)).toBeNull();
+});
+
+test('a small bump on a slope gets a small trap, however far it stands over the mean', () => {
+  const { design, data } = readDemo();
+  const predict = createPredictor();
+  const levels = predict(design, data);
+  const shaped: Predictor = (of, numbers, options) => {
+    const found = predict(of, numbers, options);
+    // A shelf of 4 dB below 2 kHz with a decibel's bump on it, in place of the demo's response.
+    const levelDb = found.sum!.levelDb.map((db, i) => {
+      const hz = found.frequencyHz[i];
+      const bump = 1 * Math.exp(-((Math.log2(hz / 700) / 0.2) ** 2));
+      return (hz < 2000 ? 92 : 88) + bump + (db - levels.sum!.levelDb[i]);
+    });
+    return { ...found, sum: { ...found.sum!, levelDb } };
+  };
+  const trap = proposeTrap(design, data, shaped, 700)!;
+  expect(trap.hz / 700).toBeCloseTo(1, 1);
+  expect(trap.db).toBeLessThan(1.8);
+  expect(trap.db).toBeGreaterThan(0.4);
 });

@@ -157,7 +157,7 @@ export interface TrapProposal extends TrapFigures {
 
 const proposedId = 'proposed';
 /** Bounds of what is proposed: a trap within them does something, and is no brick. */
-const proposed = { leastDb: 1.5, mostDb: 8, leastOctaves: 0.4, mostOctaves: 2.5 };
+const proposed = { leastDb: 0.5, mostDb: 8, leastOctaves: 0.4, mostOctaves: 2.5 };
 /** Where a bump is looked for when nobody says where. */
 const searched = { fromHz: 200, toHz: 15_000 };
 /**
@@ -172,8 +172,8 @@ const around = 1;
 
 /**
  * Proposes the trap that takes a bump of the sum away. On each way that is heard there one is tried
- * that is as deep as the bump stands above the mean level, or somewhat deeper, and as wide as the
- * bump is at half of that; the one that leaves the sum evenest within an octave wins.
+ * that is as deep as the bump stands above the higher of the dips beside it, or somewhat deeper, and
+ * as wide as the bump is at half of that; the one that leaves the sum evenest within an octave wins.
  *
  * @param nearHz where; null for the highest place between 200 Hz and 15 kHz
  * @returns null without a sum, or when no way is heard there
@@ -187,13 +187,13 @@ export function proposeTrap(
   const { frequencyHz, sum, ways, summary } = predict(design, data);
   if (!sum || !summary.onAxis) return null;
   const { levelDb } = sum;
-  const { meanDb } = summary.onAxis;
   const top = highestPlace(frequencyHz, levelDb, nearHz);
   if (top === null) return null;
   const hz = frequencyHz[top];
-  const height = levelDb[top] - meanDb;
+  const footDb = footOf(frequencyHz, levelDb, top);
+  const height = levelDb[top] - footDb;
   const { leastDb, mostDb } = proposed;
-  const octaves = widthOf(frequencyHz, levelDb, top, meanDb + height / 2);
+  const octaves = widthOf(frequencyHz, levelDb, top, footDb + height / 2);
   const loudest = Math.max(...ways.map((way) => way.levelDb[top]));
   const candidates = ways
     .filter((way) => way.levelDb[top] > loudest - heardDb)
@@ -217,11 +217,15 @@ export function proposeTrap(
     );
   const scored = candidates.map((candidate) => {
     const after = predict(withProposal(design, candidate), data).sum;
-    let square = 0;
+    let [square, mean, count] = [0, 0, 0];
     frequencyHz.forEach((f, i) => {
-      if (after && Math.abs(Math.log2(f / hz)) <= around)
-        square += (after.levelDb[i] - meanDb) ** 2;
+      if (!after || Math.abs(Math.log2(f / hz)) > around) return;
+      square += after.levelDb[i] ** 2;
+      mean += after.levelDb[i];
+      count++;
     });
+    // Evenness around a level of its own.
+    square -= mean ** 2 / Math.max(1, count);
     return { candidate, square: after ? square : Infinity };
   });
   return scored.sort((a, b) => a.square - b.square).at(0)?.candidate ?? null;
@@ -242,6 +246,21 @@ function highestPlace(
       top = i;
   });
   return top;
+}
+
+/** What a bump stands on: the higher of the lowest places within an octave to each side. */
+function footOf(frequencyHz: Float64Array, levelDb: Float64Array, top: number): number {
+  const lowest = (step: 1 | -1) => {
+    let least = levelDb[top];
+    for (let i = top; i >= 0 && i < levelDb.length; i += step) {
+      if (Math.abs(Math.log2(frequencyHz[i] / frequencyHz[top])) > around) break;
+      // A higher bump beside it is another one.
+      if (levelDb[i] > levelDb[top]) break;
+      if (Number.isFinite(levelDb[i])) least = Math.min(least, levelDb[i]);
+    }
+    return least;
+  };
+  return Math.max(lowest(1), lowest(-1));
 }
 
 /** Octaves over which a curve stays above a level around a place. */

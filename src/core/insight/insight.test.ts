@@ -90,3 +90,12 @@ test('the programme has all of its power once, most of it in the middle', () => 
   expect(within(100, 3000)).toBeGreaterThan(0.6);
   expect(within(5000, 20_000)).toBeLessThan(0.12);
 });
+
+test('a dead woofer is told as what is missing, not as what is left', () => {
+  const coil = parts.find(({ name }) => name === 'L1')!;
+  const { open } = partInsight(design, data, coil.id)!;
+  // Nothing of the lows is left, which is a third of what is heard.
+  expect(open!.meanDb).toBeLessThan(-5);
+  expect(open!.worst.db).toBeLessThan(-30);
+  expect(open!.worst.atHz).toBeLessThan(150);
+});

@@ -49,7 +49,8 @@ export interface Failure {
 
 /** A failed part as a resistor between its nodes: a break, or a bridge. */
 const failedOhms = { open: 1e9, shorted: 1e-3 };
-const heardBand = { fromHz: 200, toHz: 15_000 };
+/** What lies so far under the loudest place is not heard of a speaker, dB. */
+const heardWithinDb = 20;
 
 /**
  * Looks at one part of a design: its influence by exact derivatives, its load, its failures.
@@ -146,9 +147,10 @@ function failure(
     );
     let [mean, count, worst] = [0, 0, 0];
     const moved = (i: number) => after[i] - whole[i];
+    // All that is heard of the whole speaker, its lows as well: a dead woofer leaves the rest alone.
+    const heardFrom = loudestOf(whole) - heardWithinDb;
     for (let i = 0; i < frequencyHz.length; i++) {
-      if (frequencyHz[i] < heardBand.fromHz || frequencyHz[i] > heardBand.toHz) continue;
-      if (!Number.isFinite(moved(i))) continue;
+      if (!(whole[i] >= heardFrom) || !Number.isFinite(moved(i))) continue;
       mean += moved(i);
       count++;
       if (count === 1 || Math.abs(moved(i)) > Math.abs(moved(worst))) worst = i;
@@ -165,3 +167,6 @@ function failure(
     throw error;
   }
 }
+
+const loudestOf = (levelDb: Float64Array): number =>
+  levelDb.reduce((most, db) => (Number.isFinite(db) && db > most ? db : most), -Infinity);

@@ -5,7 +5,9 @@ import styled from 'styled-components';
 import { partsOf, type Part } from '@/core/document/schema';
 import { goalOf } from '@/core/fitting/goal';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
+import { useRegisterActions } from '@/desk/actions';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { useStartAction } from './useStartAction';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
@@ -50,6 +52,10 @@ export function FitSheet() {
       if (part.fit.isFree !== isFreed)
         setFit(part, { isFree: isFreed }, isFreed ? 'free all parts' : 'hold all parts', key);
   };
+  const start = () => {
+    if (progress === null && free.length > 0) void fit({ seed, startCount, limits, mayTurn });
+  };
+  useRegisterActions(useStartAction('fit', 'Fit the free values', start));
   if (parts.length === 0)
     return <Quiet>There are no parts yet whose values could be fitted.</Quiet>;
   const isBusy = progress !== null;
@@ -57,10 +63,7 @@ export function FitSheet() {
     <>
       <h2>Fit the values</h2>
       <Row>
-        <PrimaryButton
-          isDisabled={free.length === 0}
-          onPress={() => !isBusy && void fit({ seed, startCount, limits, mayTurn })}
-        >
+        <PrimaryButton isDisabled={free.length === 0} onPress={start}>
           Fit
         </PrimaryButton>
         <Button

@@ -4,7 +4,9 @@ import styled from 'styled-components';
 import { brokenCountOf, type FoundNetwork } from '@/core/fitting/explore';
 import { picksOf } from '@/core/fitting/picks';
 import { formatFixed } from '@/core/units/quantity';
+import { useRegisterActions } from '@/desk/actions';
 import { useDeskState } from '@/desk/DeskContext';
+import { useStartAction } from '@/stages/network/fit/useStartAction';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { PrimaryButton, TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
@@ -45,6 +47,12 @@ export function SearchSheet() {
     setShown(network);
     show(network);
   };
+  const start = () => {
+    if (progress !== null) return;
+    choose(null);
+    void (isOnServer ? server.begin(limits) : search(limits));
+  };
+  useRegisterActions(useStartAction('search', 'Search networks from nothing', start));
   const { of } = orders[order];
   const listed = best
     .filter((one) => !onlyKeeping || brokenCountOf(one) === 0)
@@ -53,15 +61,7 @@ export function SearchSheet() {
     <>
       <h2>Search from nothing</h2>
       <div>
-        <PrimaryButton
-          onPress={() => {
-            if (progress !== null) return;
-            choose(null);
-            void (isOnServer ? server.begin(limits) : search(limits));
-          }}
-        >
-          Search
-        </PrimaryButton>
+        <PrimaryButton onPress={start}>Search</PrimaryButton>
       </div>
       {progress && (
         <>
