@@ -161,10 +161,10 @@ const proposed = { leastDb: 0.5, mostDb: 8, leastOctaves: 0.4, mostOctaves: 2.5 
 /** Where a bump is looked for when nobody says where. */
 const searched = { fromHz: 200, toHz: 15_000 };
 /**
- * Where ways overlap, taking something from one of them moves the sum by less than that: deeper
- * ones are tried too.
+ * Depths that are tried, over the bump's own. Where ways overlap, taking something from one of them
+ * moves the sum by less than that, or turns its phase: deeper ones may be better, and shallower.
  */
-const depthFactors = [1, 1.6];
+const depthFactors = [0.35, 0.6, 1, 1.6];
 /** Ways this far under the loudest are not asked. */
 const heardDb = 15;
 /** Octaves around the bump over which a trap has to leave the sum more even. */
