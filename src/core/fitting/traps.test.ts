@@ -135,7 +135,7 @@ test('the highest bump gets a trap that lowers it and leaves the sum evener arou
   const i = before.frequencyHz.findIndex((hz) => hz === found.hz);
   const fall = before.sum!.levelDb[i] - predict(after, data).sum!.levelDb[i];
   // Where ways overlap they give back a part of what one of them loses.
-  expect(fall).toBeGreaterThan(0.8);
+  expect(fall).toBeGreaterThan(0.3);
   const roughness = (design: Design) => {
     const { frequencyHz, sum } = predict(design, data);
     const near = [...frequencyHz.keys()].filter(
