@@ -286,6 +286,12 @@ test('textbook beginnings are put on a rail, and can be undone', async ({ page }
   await expectDrawn(page, start, false);
   for (let step = 0; step < 5; step++) await undo(page).click();
   await expectDrawn(page, start, true);
+  // Or in place of what is there.
+  await points.getByText('In place of what is on the rail').click();
+  await points.getByRole('button', { name: 'Put the slope on the rail' }).click();
+  await expectSaved(page);
+  const replaced = await stored(page, id);
+  expect(replaced.document.ways[1].parts.map(({ name }) => name)).toEqual(['L2', 'C2']);
 });
 
 test('with an empty brief a search keeps the load and protects the drivers, and the strip agrees with the table', async ({

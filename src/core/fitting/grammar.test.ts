@@ -89,8 +89,8 @@ test('what it builds is a sound document with as many parts as it says, told in 
   });
   expect(words).toEqual([
     [
-      'Midrange: second-order low pass, trap in shunt, RC across the driver',
-      'Tweeter: third-order high pass, divider, reversed',
+      'Midrange: second-order low pass, notch in shunt, Zobel network',
+      'Tweeter: third-order high pass, L-pad, reversed',
     ],
     [
       'Midrange: fourth-order low pass, RC behind the filter, trap in the line, series resistor',

@@ -179,8 +179,8 @@ export function readNamedTable(
       'fingerprint_differs',
       where,
       `These are not the numbers of ${name}.`,
-      'They were changed since the project was exported.',
-      'Import the changed table on the Bench as a measurement of its own.',
+      `Its id ${id} is no fingerprint of this table: the numbers were changed since the project was exported, or the id was written by hand.`,
+      'Import the table on the Bench as a measurement of its own, or make the project with “fair new”.',
     );
   return samples;
 }

@@ -21,6 +21,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { centreHz } from '@/core/formats/proposal';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { TextButton } from '@/ui/Button';
+import { Tick } from '@/ui/fields/Tick';
 import { Quiet } from '@/ui/sheets';
 
 const sides = [
@@ -67,6 +68,8 @@ function likelyCrossing(
   return { side: isHighest ? 'high' : 'low', hz };
 }
 
+const emptied = (way: Way): Way => ({ ...way, parts: [], groups: [] });
+
 /** Textbook beginnings for a way: slopes, pad, correction, baffle step, trap. */
 export function StartingPoints({ way }: { readonly way: Way }) {
   const desk = useDesk();
@@ -82,6 +85,7 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   const [order, setOrder] = useState<(typeof orders)[number]['id']>('2');
   const [hz, setHz] = useState(crossing.hz);
   const [against, setAgainst] = useState<(typeof loads)[number]['id']>('real');
+  const [isInPlace, setIsInPlace] = useState(false);
   const [padDb, setPadDb] = useState(3);
   const [step, setStep] = useState({ db: 4, hz: 400 });
   const [bump, setBump] = useState({ db: 3, hz: 1000, octaves: 1 });
@@ -95,10 +99,17 @@ export function StartingPoints({ way }: { readonly way: Way }) {
   const ohms = (at: number) => ohmsAt(load(), at);
   /** Slopes are before everything that is there; what belongs to the driver is before it. */
   const put = (point: StartingPoint, label: string, isFirst: boolean) => {
-    const names = new Set(partsOf(desk.store.getState().design).map(({ name }) => name));
+    const { design } = desk.store.getState();
+    const isReplacing = isFirst && isInPlace;
+    // What is replaced gives its names away.
+    const others = isReplacing
+      ? { ...design, ways: design.ways.map((one) => (one.id === way.id ? emptied(one) : one)) }
+      : design;
+    const names = new Set(partsOf(others).map(({ name }) => name));
     const made = partsFor(point, names, () => newId('part'));
-    const parts = isFirst ? [...made.parts, ...way.parts] : [...way.parts, ...made.parts];
-    const contents = { parts, groups: [...way.groups, ...made.groups] };
+    const before = isReplacing ? emptied(way) : way;
+    const parts = isFirst ? [...made.parts, ...before.parts] : [...before.parts, ...made.parts];
+    const contents = { parts, groups: [...before.groups, ...made.groups] };
     desk.change(arrangeWay(way.id, contents), `${label} for ${way.name}`);
   };
   const isOdd = order === '1' || order === '3';
@@ -158,6 +169,11 @@ export function StartingPoints({ way }: { readonly way: Way }) {
           onChange={(next) => setAgainst(next ?? 'real')}
         />
         . <TextButton onPress={putFilter}>Put the slope on the rail</TextButton>
+        {way.parts.length > 0 && (
+          <Tick isSelected={isInPlace} onChange={setIsInPlace}>
+            In place of what is on the rail
+          </Tick>
+        )}
       </li>
       <li data-entries>
         An L-pad of{' '}
