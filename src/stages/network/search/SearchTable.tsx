@@ -68,6 +68,9 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
             <tr>
               <Told colSpan={6}>
                 {network.report && <span>{crossoverWords(network)}. </span>}
+                {network.figures.windowDb !== null && (
+                  <span>Window ±{formatFixed(network.figures.windowDb, 2)} dB. </span>
+                )}
                 {network.report && <span>{protectionWords(network)}</span>}
                 <Broken>{brokenWords(network)}</Broken>{' '}
                 <TextButton
