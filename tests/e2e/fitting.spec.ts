@@ -143,6 +143,7 @@ test('heat and money bind a fit, and what hardly matters is left out; the limits
   await expectDrawn(page, start, true);
   await expectSaved(page);
   await page.reload();
+  await settled(page, 'sum');
   await side(page, 'Search');
   await expect(page.getByRole('textbox', { name: 'most money for all parts' })).toHaveValue('120');
 });

@@ -30,7 +30,7 @@ for (const table of ['light', 'dark'] as const) {
       await expect(page.getByRole('heading', { name: 'Level as measured' })).toBeVisible();
       await expectAccessible(page);
       await page.getByRole('link', { name: /^Brief/ }).click();
-      await expect(page.getByText('Enclosure')).toBeVisible();
+      await expect(page.getByRole('heading', { name: 'Enclosure' })).toBeVisible();
       await expectAccessible(page);
       await page.getByRole('link', { name: /^Log/ }).click();
       await expect(page.getByRole('heading', { name: 'Change of level' })).toBeVisible();
@@ -195,9 +195,9 @@ test('the promises that fit are told uncut, broken ones first; the rest is behin
       .map(({ textContent }) => textContent),
   );
   expect(cut).toEqual([]);
-  await page.getByRole('button', { name: '3 more, 5 wait' }).click();
-  const others = page.getByRole('dialog', { name: '3 more, 5 wait' });
-  await expect(others.getByRole('listitem')).toHaveCount(8);
+  await page.getByRole('button', { name: '5 more, 5 wait' }).click();
+  const others = page.getByRole('dialog', { name: '5 more, 5 wait' });
+  await expect(others.getByRole('listitem')).toHaveCount(10);
   await expectAccessible(page);
   await page.keyboard.press('Escape');
   await expect(others).toHaveCount(0);

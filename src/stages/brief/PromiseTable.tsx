@@ -208,7 +208,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
           : figureText(promise.kind, verdict.value)}
       </td>
       <td title={arithmetic}>
-        {answers.length === 0 ? 'made by hand' : answers.join(', ')}
+        {answers.length > 0 ? answers.join(', ') : isDerived ? 'whatever is asked' : 'made by hand'}
         {isAdjusted && (
           <>
             {' '}
