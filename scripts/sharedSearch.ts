@@ -4,14 +4,8 @@
  */
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import {
-  createExploration,
-  explore,
-  tryNetwork,
-  type Effort,
-  type FoundNetwork,
-  type Try,
-} from '@/core/fitting/explore';
+import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { type Effort, type FoundNetwork, type Try } from '@/core/fitting/found';
 import { limitedTo } from '@/core/fitting/limits';
 import { readDemo } from '../tests/fixtures';
 

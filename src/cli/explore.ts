@@ -1,13 +1,13 @@
 import type { Design } from '@/core/document/schema';
 import { withoutBounds, withWays } from '@/core/fitting/grammar';
+import { brokenCountOf } from '@/core/fitting/shortlist';
 import {
-  brokenCountOf,
   createExploration,
   explore as exploreDesign,
   tryNetwork,
-  type FoundNetwork,
   type TryAll,
 } from '@/core/fitting/explore';
+import { type FoundNetwork } from '@/core/fitting/found';
 import { noPartLimits } from '@/core/fitting/limits';
 import { positiveOption, readArguments, type Command } from './command';
 import { readDesignFile } from './designFile';

@@ -9,7 +9,7 @@ import {
 import type { Operation } from 'fast-json-patch';
 import type { Figures, Impression, VersionReason } from '@/core/document/log';
 import type { Design } from '@/core/document/schema';
-import type { FoundNetwork } from '@/core/fitting/explore';
+import { type FoundNetwork } from '@/core/fitting/found';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { SearchState } from '@/core/fitting/serverSearch';
 import { database } from './database';

@@ -1,14 +1,9 @@
 import type PgBoss from 'pg-boss';
 import { QueryTypes, type Transaction } from 'sequelize';
-import {
-  bestSoFar,
-  stageAfter,
-  tryNetwork,
-  type Effort,
-  type Exploration,
-  type FoundNetwork,
-  type SearchStage,
-} from '@/core/fitting/explore';
+import { bestSoFar } from '@/core/fitting/shortlist';
+import { stageAfter, type SearchStage } from '@/core/fitting/stages';
+import { tryNetwork } from '@/core/fitting/explore';
+import { type Effort, type Exploration, type FoundNetwork } from '@/core/fitting/found';
 import { database } from './database';
 import { models, type SearchRow } from './models';
 import {

@@ -3,11 +3,11 @@ import type { Design } from '@/core/document/schema';
 import {
   createExploration,
   explore,
-  bestSoFar,
   type ExploreProgress,
-  type FoundNetwork,
   type TryAll,
 } from '@/core/fitting/explore';
+import { bestSoFar } from '@/core/fitting/shortlist';
+import { type FoundNetwork } from '@/core/fitting/found';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { ExploreService } from './explore.worker';
 import { unwrap } from './result';

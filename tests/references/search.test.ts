@@ -11,13 +11,8 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import { readDesign } from '@/core/document/readDesign';
 import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
-import {
-  createExploration,
-  explore,
-  tryNetwork,
-  type Exploration,
-  type FoundNetwork,
-} from '@/core/fitting/explore';
+import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { type Exploration, type FoundNetwork } from '@/core/fitting/found';
 import { fitDesign, withFit, withTurned } from '@/core/fitting/fit';
 import { withNetwork } from '@/core/fitting/grammar';
 import { families } from '@/core/fitting/candidates';

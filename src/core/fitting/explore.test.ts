@@ -6,18 +6,9 @@ import { designSchema, partsOf, type Design } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { families, neighboursOf } from './candidates';
-import {
-  bestSoFar,
-  brokenCountOf,
-  createExploration,
-  explore,
-  listed,
-  tryNetwork,
-  type Exploration,
-  type FoundNetwork,
-  type Try,
-  type TryAll,
-} from './explore';
+import { bestSoFar, brokenCountOf, listed } from './shortlist';
+import { createExploration, explore, tryNetwork, type TryAll } from './explore';
+import { type Exploration, type FoundNetwork, type Try } from './found';
 import { fitDesign } from './fit';
 import { isAtItsEnd, partCountOf, withWays, type NetworkRecipe, type WayRecipe } from './grammar';
 import { limitedTo, noPartLimits, type SearchLimits } from './limits';

@@ -1,4 +1,5 @@
-import { brokenCountOf, type FoundNetwork } from './explore';
+import { brokenCountOf } from './shortlist';
+import { type FoundNetwork } from './found';
 import { formatFixed } from '@/core/units/quantity';
 
 /** A network that one would take for one thing, and why. */
@@ -33,7 +34,7 @@ export function picksOf(networks: readonly FoundNetwork[]): Pick[] {
   const near = sound.filter(
     ({ figures }) => figures.deviationDb <= best.figures.deviationDb + nearDb,
   );
-  const kept = fewest === 0 ? 'keeps all promises' : `breaks ${fewest}, as few as any`;
+  const kept = fewest === 0 ? 'keeps all promises' : `breaks ${fewest}, the fewest`;
   const within = `within ${formatFixed(nearDb, 1)} dB of the best`;
   const picks: (Pick | null)[] = [
     {

@@ -1,4 +1,4 @@
-import type { FoundNetwork } from './explore';
+import { type FoundNetwork } from './found';
 import type { SearchLimits } from './limits';
 
 /** How a search that the server carries on stands. */

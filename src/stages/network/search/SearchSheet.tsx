@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { brokenCountOf, type FoundNetwork } from '@/core/fitting/explore';
+import { brokenCountOf } from '@/core/fitting/shortlist';
+import { type FoundNetwork } from '@/core/fitting/found';
 import { picksOf } from '@/core/fitting/picks';
 import { formatFixed } from '@/core/units/quantity';
 import { useRegisterActions } from '@/desk/actions';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { FoundNetwork } from '@/core/fitting/explore';
+import { type FoundNetwork } from '@/core/fitting/found';
 import type { SearchLimits } from '@/core/fitting/limits';
 import { withoutBounds, withWays } from '@/core/fitting/grammar';
 import { ProblemError } from '@/core/problem';

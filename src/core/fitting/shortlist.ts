@@ -1,0 +1,57 @@
+import { isAtItsEnd } from './grammar';
+import type { SearchLimits } from './limits';
+import type { FoundNetwork } from './found';
+/** A limit on cost or heat counts as kept when rounding to real values may still mend it. */
+const slack = 1.02;
+
+const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: FoundNetwork): boolean =>
+  (mostOutlay === null || figures.outlay <= mostOutlay * slack) &&
+  (mostWatts === null || (figures.hottestWatts ?? 0) <= mostWatts * slack);
+
+/** How many promises a network breaks. */
+export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
+  report ? report.promises.filter(({ isKept }) => isKept === false).length : figures.brokenCount;
+
+/**
+ * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
+ * more broken promises has less deviation, and neither costs nor scatters more than a little more.
+ * Those that break fewer promises first, then those that deviate less.
+ */
+export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
+  const fit = found.filter(
+    (one) => keepsWithin(limits, one) && !one.ways.some(({ parts }) => parts.some(isAtItsEnd)),
+  );
+  const beats = (a: FoundNetwork, b: FoundNetwork): boolean =>
+    a.partCount <= b.partCount &&
+    brokenCountOf(a) <= brokenCountOf(b) &&
+    a.figures.deviationDb <= b.figures.deviationDb + nearlyDb &&
+    (a.partCount < b.partCount ||
+      (a.figures.outlay <= b.figures.outlay * nearly && a.scatterDb <= b.scatterDb * nearly)) &&
+    rank(a) < rank(b);
+  const places = new Map(
+    [...fit]
+      .sort((a, b) => a.partCount - b.partCount || a.merit - b.merit)
+      .map((one, i) => [one, i]),
+  );
+  const rank = (one: FoundNetwork) => places.get(one)!;
+  return fit
+    .filter((one) => !fit.some((other) => beats(other, one)))
+    .sort(
+      (a, b) =>
+        brokenCountOf(a) - brokenCountOf(b) || a.figures.deviationDb - b.figures.deviationDb,
+    );
+}
+
+/** Differences that nobody would choose by. */
+const nearlyDb = 0.01;
+const nearly = 1.05;
+
+/** The networks that one would look at, of the stages that are over. */
+export function bestSoFar(
+  before: readonly (readonly FoundNetwork[])[],
+  limits: SearchLimits,
+): FoundNetwork[] {
+  const all = before.flat();
+  const ended = all.filter(({ report }) => report !== null);
+  return listed(ended.length > 0 ? ended : all, limits);
+}
