@@ -28,12 +28,16 @@ import { seededRandom } from '../fixtures';
 
 /** A connection beside the pool, which ends those of the pool as a database that is killed does. */
 const axe = new Client({ connectionString: process.env.FAIR_DATABASE_URL });
+/** What the pool of this process calls itself: other tests keep their connections. */
+const own = `interleavings ${process.pid}`;
 const cutDatabase = () =>
   axe.query(
-    'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
+    'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND application_name = $1',
+    [own],
   );
 
 beforeAll(async () => {
+  process.env.FAIR_DATABASE_URL += `?application_name=${encodeURIComponent(own)}`;
   await migrate();
   await axe.connect();
 });
@@ -50,8 +54,8 @@ async function steadily<T>(ask: () => Promise<T>): Promise<T> {
     try {
       return await ask();
     } catch (error) {
-      if (tries === 20) throw error;
-      await pause(10);
+      if (tries === 50) throw error;
+      await pause(20);
     }
   }
 }
