@@ -188,16 +188,10 @@ function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void
   const whole = timings(() => model.evaluate(model.start, true), 2000);
   const plain = timings(() => model.evaluate(model.start, false), 2000);
   const circuit = solvableOf(start, data, inputs.condition, inputs.ofWays)!;
-  const voices = circuit.ends.map((end, probe) => ({
-    probe,
-    weight: inputs.ofWays.radiationOf({ ...end, response: end.response! }, start),
-  }));
-  const load = circuit.ends.length;
   const args = [
     circuit.netlist,
     circuit.loads,
     circuit.probes,
-    [voices, [{ probe: load, weight: null }], [{ probe: load + 1, weight: null }]],
     variables.map(({ part }) => part.name),
     inputs.frequencyHz,
   ] as const;
@@ -205,7 +199,7 @@ function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void
   const solved = (one: Sensitivity) =>
     timings(() => {
       one.solve(circuit.netlist, losses);
-      for (const quantity of [0, 1, 2]) one.slopes(quantity);
+      circuit.probes.forEach((_, probe) => one.slopes(probe));
     }, 1000);
   const tree = solved(createTreeSensitivity(...args)!);
   const block = solved(createBlockSensitivity(...args));
@@ -214,7 +208,7 @@ function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void
     `one evaluation with derivatives, ${variables.length} parts, ${inputs.frequencyHz.length} points`,
     `${micro(whole.medianMs)}; without ${micro(plain.medianMs)}`,
   );
-  say('  of which solution, and slopes of sum and load', share(tree.medianMs));
+  say('  of which solution, and slopes of drivers and load', share(tree.medianMs));
   say('  the same by the machine code for any topology', share(block.medianMs));
 }
 

@@ -23,7 +23,7 @@ import {
 } from './grammar';
 import { createFitInputs } from './inputs';
 import type { SearchLimits } from './limits';
-import { createFitModel, type FitModel } from './model';
+import { createFitModel, type FitModel, type LikelyTurns } from './model';
 import { reportOf } from './report';
 import { variablesOf } from './variables';
 
@@ -157,52 +157,56 @@ const goalFor = ({ goal }: Exploration, emphasis: Emphasis): Goal => ({
   })),
 });
 
-interface Followed {
-  readonly recipe: NetworkRecipe;
-  readonly start: Design;
-  readonly fitter: Fitter;
-  readonly logValues: Float64Array;
-  readonly merit: number;
-}
-
 /** Takes the best polarity of a network to where the effort ends. */
 function followed(
   exploration: Exploration,
   { recipe, from, emphasis, bar }: Try,
   effort: Effort,
 ): FoundNetwork | null {
-  const { outlines, limits, inputs } = exploration;
-  const goal = goalFor(exploration, emphasis);
+  const { outlines, limits, inputs, design, data } = exploration;
   const grid = effort === 'finish' ? inputs.fit : inputs.look;
   const ways = networkOf(recipe, outlines, limits.mostHenries, from);
-  const begin = (turned: NetworkRecipe): Followed[] => {
-    const start = withWays(exploration.design, withPolarityOf(ways, turned));
-    const model = createFitModel(start, exploration.data, goal, variablesOf(start), grid);
-    const fitter = createFitter(model);
+  const start = withWays(design, ways);
+  const model = createFitModel(
+    start,
+    data,
+    goalFor(exploration, emphasis),
+    variablesOf(start),
+    grid,
+  );
+  const fitter = createFitter(model);
+  const begin = (turns: Turns): Begun[] => {
+    model.turn(turns);
     const logValues = effort === 'finish' ? model.start : fitter.valley(model.start, turningEffort);
     const merit = fitter.meritAt(logValues);
-    return Number.isFinite(merit) ? [{ recipe: turned, start, fitter, logValues, merit }] : [];
+    return Number.isFinite(merit) ? [{ turns, logValues, merit }] : [];
   };
-  const begun = begin(recipe);
-  if (effort !== 'finish' && begun.length > 0)
-    begun.push(
-      ...likelyTurns(
-        recipe,
-        ways,
-        begun[0].fitter.model,
-        partCountOf(recipe) <= smallFrom(outlines),
-      ).flatMap(begin),
-    );
-  const best = begun.reduce<Followed | null>(
+  const begun = begin(new Map());
+  if (effort !== 'finish' && begun.length > 0) {
+    const takesAll = partCountOf(recipe) <= smallFrom(outlines);
+    begun.push(...likelyTurns(model, takesAll).flatMap(begin));
+  }
+  const best = begun.reduce<Begun | null>(
     (least, one) => (least === null || one.merit < least.merit ? one : least),
     null,
   );
   if (!best) return null;
-  const { fitter, start } = best;
+  model.turn(best.turns);
   const valley = fitter.valley(best.logValues, efforts[effort]);
   const isFar = efforts[effort].greatest === 0 || (bar !== null && fitter.meritAt(valley) > bar);
   const logValues = isFar ? valley : fitter.settle(valley, efforts[effort], fitter.model).logValues;
-  return told(exploration, best.recipe, emphasis, start, fitter, logValues);
+  const turned = turnedRecipe(recipe, ways, best.turns);
+  const turnedStart = withWays(design, withPolarityOf(ways, turned));
+  return told(exploration, turned, emphasis, turnedStart, fitter, logValues);
+}
+
+type Turns = LikelyTurns['turns'];
+
+/** A polarity that was gone some steps with. */
+interface Begun {
+  readonly turns: Turns;
+  readonly logValues: Float64Array;
+  readonly merit: number;
 }
 
 /** Coils as one would buy them, and the last decimals on the grid by which designs are judged. */
@@ -283,22 +287,30 @@ function told(
  * The polarities that are tried beside a network's own: all of a small one, of others the one that
  * is likeliest to be as even.
  */
-function likelyTurns(
+function likelyTurns(model: FitModel, takesAll: boolean): Turns[] {
+  const likely = model.likelyTurns();
+  const isOwn = ({ turns }: LikelyTurns) => ![...turns.values()].includes(-1);
+  const own = likely.find(isOwn)!.spread;
+  const others = likely.filter((one) => !isOwn(one));
+  const taken = takesAll
+    ? others
+    : others.slice(0, 1).filter(({ spread }) => spread < hopeless * own);
+  return taken.map(({ turns }) => turns);
+}
+
+/** A polarity that is less even by this factor in its square leads nowhere better. */
+const hopeless = 6;
+
+const turnedRecipe = (
   recipe: NetworkRecipe,
   ways: readonly Way[],
-  model: FitModel,
-  takesAll: boolean,
-): NetworkRecipe[] {
-  const isOwn = (turns: ReadonlyMap<string, 1 | -1>) => ![...turns.values()].includes(-1);
-  const likely = model.likelyTurns();
-  const others = likely.filter((turns) => !isOwn(turns)).slice(0, takesAll ? undefined : 1);
-  return others.map((turns) => ({
-    ...recipe,
-    ways: recipe.ways.map((way, w) =>
-      turns.get(ways[w].id) === -1 ? { ...way, isReversed: !way.isReversed } : way,
-    ),
-  }));
-}
+  turns: Turns,
+): NetworkRecipe => ({
+  ...recipe,
+  ways: recipe.ways.map((way, w) =>
+    turns.get(ways[w].id) === -1 ? { ...way, isReversed: !way.isReversed } : way,
+  ),
+});
 
 const withPolarityOf = (ways: readonly Way[], { ways: recipes }: NetworkRecipe): Way[] =>
   ways.map((way, w) => ({ ...way, polarity: recipes[w].isReversed ? 'reversed' : 'normal' }));

@@ -238,7 +238,7 @@ test('polarities are told by how even they would be', () => {
       createFitInputs(designGridHz()),
     );
     one.evaluate(one.start, false);
-    return one.likelyTurns();
+    return one.likelyTurns().map(({ turns }) => turns);
   };
   const [own, other] = [of(demo), of(turned)];
   expect(own).toHaveLength(4);

@@ -48,9 +48,11 @@ export interface FitModel extends MinimaxProblem {
   readonly isCurve: readonly boolean[];
   /**
    * Polarities of the ways that are heard, in the order of the design, by how even the last solution
-   * would be with them: 1 as it is, −1 turned round. The first way stays.
+   * would be with them. The first way stays.
    */
-  likelyTurns(): ReadonlyMap<string, 1 | -1>[];
+  likelyTurns(): LikelyTurns[];
+  /** Turns the polarity of ways against that of the design; holds from the next evaluation on. */
+  readonly turn: (turns: LikelyTurns['turns']) => void;
   /** Decibels over each limit; at or under 0 where it is kept. */
   excesses(): number[];
   /** Figures of the last evaluation. */
@@ -64,6 +66,14 @@ export interface FitModel extends MinimaxProblem {
    * @param tolerance 0.05 for ±5 %
    */
   scatterDb(logValues: Float64Array, tolerance: number): number;
+}
+
+/** Polarities, and how even the response would be with them. */
+export interface LikelyTurns {
+  /** 1 as a way is, −1 turned round. */
+  readonly turns: ReadonlyMap<string, 1 | -1>;
+  /** Mean square deviation on axis, dB². */
+  readonly spread: number;
 }
 
 /** A limit and what a decibel over it costs. */
@@ -251,11 +261,11 @@ export function createFitModel(
       ...terms.map(({ limit }, k) => ({ limit, penalty: penalties[k] })),
       ...bandLimits.map(({ limit, penalty }) => ({ limit: limit!, penalty })),
     ],
+    turn: playback.turn,
     likelyTurns: () =>
       turnsOf(ways.map(({ wayId }) => wayId))
         .map((turns) => ({ turns, spread: spreadWith(turns, ways, inBand, target) }))
-        .sort((a, b) => a.spread - b.spread)
-        .map(({ turns }) => turns),
+        .sort((a, b) => a.spread - b.spread),
     promised() {
       const figures = new Map<string, number | null>();
       for (const { limit, figure } of terms)

@@ -7,7 +7,7 @@ import { setElement } from '@/core/network/immittance';
 import type { Element, Netlist, PassiveElement } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
 import { createSensitivity } from '@/core/network/createSensitivity';
-import type { Curve, Quantity } from '@/core/network/sensitivity';
+import type { Curve } from '@/core/network/sensitivity';
 import { windowSpectra } from '@/core/prediction/offAxisInputs';
 import { solvableOf } from '@/core/prediction/solvable';
 import type { UsableDriver } from '@/core/prediction/inspect';
@@ -36,6 +36,8 @@ export interface Playback {
    * @throws ProblemError where no finite solution exists
    */
   play(logValues: Float64Array, hasSlopes: boolean): void;
+  /** Turns the polarity of ways against that of the design: −1; from the next solution on. */
+  readonly turn: (turns: ReadonlyMap<string, 1 | -1>) => void;
   /** Pressure of all on the axis, and its level in dB. */
   readonly sum: PlayedCurve;
   readonly sumDb: Float64Array;
@@ -131,7 +133,7 @@ export function createPlayback(
       const { response } = end;
       if (response === null) return [];
       const radiation = ofWays.radiationOf({ ...end, response }, design);
-      return [{ probe: from + e, weight: turned(radiation, end.sign) }];
+      return [{ probe: from + e, weight: turned(radiation, end.sign), turn: 1 }];
     });
     return voices.length > 0 ? [{ wayId: way.id, voices }] : [];
   });
@@ -142,35 +144,12 @@ export function createPlayback(
         ({ probe }) => offAxisOf(design, ends[probe].driver, data),
       )
     : null;
-  const plain = (probe: number): Quantity => [{ probe, weight: null }];
-
-  const quantities: Quantity[] = [];
-  /** Adds a quantity and gives its number. */
-  const wish = (quantity: Quantity) => quantities.push(quantity) - 1;
-  const sumAt = wish(voices);
-  const waysAt = audible.map((way) => wish(way.voices));
-  const loadsAt = amplifiers.map((_, k) => ({
-    volts: wish(plain(ends.length + 2 * k)),
-    amperes: wish(plain(ends.length + 2 * k + 1)),
-  }));
-  const driversAt = ends.map((_, e) => wish(plain(e)));
-  const resistorsAt = hot.map((_, k) => wish(plain(circuit.probes.length + k)));
-  const directionsAt = window?.map((row) =>
-    wish(row.map((weight, v) => ({ probe: voices[v].probe, weight }))),
-  );
 
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
   );
   const wanted = moved.flatMap((members) => members.map(({ part }) => part.name));
-  const sensitivity = createSensitivity(
-    netlist,
-    circuit.loads,
-    probes,
-    quantities,
-    wanted,
-    frequencyHz,
-  );
+  const sensitivity = createSensitivity(netlist, circuit.loads, probes, wanted, frequencyHz);
   const lossSlopes = new Float64Array(wanted.length);
   const current: { -readonly [K in keyof Netlist]: Netlist[K] } & { elements: Element[] } = {
     couplings: netlist.couplings,
@@ -178,18 +157,17 @@ export function createPlayback(
   };
   const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
   const isPlain = moved.every((members) => members.length === 1);
-  const gathered = isPlain ? [] : quantities.map(() => curveOf(variables.length * points));
-  const isGathered = new Uint8Array(quantities.length);
+  const gathered = isPlain ? [] : probes.map(() => curveOf(variables.length * points));
+  const isGathered = new Uint8Array(probes.length);
 
   /** Slopes over the variables: those of the elements that move with each, together. */
-  function slopesOf(q: number): Curve {
-    const own = sensitivity.slopes(q);
+  function slopesOf(probe: number): Curve {
+    const own = sensitivity.slopes(probe);
     if (isPlain) return own;
-    const out = gathered[q];
-    if (isGathered[q]) return out;
-    isGathered[q] = 1;
-    out.re.fill(0);
-    out.im.fill(0);
+    const out = gathered[probe];
+    if (isGathered[probe]) return out;
+    isGathered[probe] = 1;
+    clear(out);
     let element = 0;
     moved.forEach((members, v) => {
       for (let m = 0; m < members.length; m++, element++)
@@ -201,28 +179,60 @@ export function createPlayback(
     return out;
   }
 
-  const curveAt = (q: number): PlayedCurve => ({
-    ...sensitivity.values[q],
-    slopes: () => slopesOf(q),
+  const probed = (probe: number): PlayedCurve => ({
+    ...sensitivity.values[probe],
+    slopes: () => slopesOf(probe),
   });
-  const sum = curveAt(sumAt);
+  const mixes: Mix[] = [];
+  /** Pressure of several drivers together. */
+  function mixed(voices: readonly Voice[], weights: readonly GridSpectrum[]): PlayedCurve {
+    const value = curveOf(points);
+    const slopes = curveOf(variables.length * points);
+    let isMade = false;
+    mixes.push({
+      play() {
+        isMade = false;
+        clear(value);
+        voices.forEach(({ probe, turn }, k) =>
+          addProduct(sensitivity.values[probe], weights[k], turn, value, 0),
+        );
+      },
+    });
+    return {
+      ...value,
+      slopes() {
+        if (isMade) return slopes;
+        isMade = true;
+        clear(slopes);
+        voices.forEach(({ probe, turn }, k) => {
+          const own = slopesOf(probe);
+          for (let v = 0; v < variables.length; v++)
+            addProduct(own, weights[k], turn, slopes, v * points);
+        });
+        return slopes;
+      },
+    };
+  }
+  const weightsOf = (own: readonly Voice[]) => own.map(({ weight }) => weight);
+  const sum = mixed(voices, weightsOf(voices));
   const sumDb = new Float64Array(points);
-  const ways = audible.map(({ wayId, voices: own }, w): PlayedWay => ({
+  const ways = audible.map(({ wayId, voices: own }): PlayedWay => ({
     wayId,
-    pressure: curveAt(waysAt[w]),
+    pressure: mixed(own, weightsOf(own)),
     levelDb: new Float64Array(points),
     isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
   }));
-  const loads = loadsAt.map(({ volts, amperes }) => ({
-    volts: curveAt(volts),
-    amperes: curveAt(amperes),
+  const directions = window?.map((weights) => mixed(voices, weights)) ?? null;
+  const loads = amplifiers.map((_, k) => ({
+    volts: probed(ends.length + 2 * k),
+    amperes: probed(ends.length + 2 * k + 1),
   }));
   const ohms = new Float64Array(points);
   const phaseDeg = new Float64Array(points);
   const hardest = new Uint8Array(points);
   const resistors = hot.map(({ name, ohms: value }, k) => ({
     ...{ name, ohms: value },
-    volts: curveAt(resistorsAt[k]),
+    volts: probed(circuit.probes.length + k),
   }));
 
   function setValues(logValues: Float64Array): void {
@@ -267,18 +277,23 @@ export function createPlayback(
     drivers: ends.map((end, e) => ({
       ...end,
       ...usableWayOf(usable, e),
-      volts: curveAt(driversAt[e]),
+      volts: probed(e),
     })),
-    directions: directionsAt?.map(curveAt) ?? null,
+    directions,
     amplifierCount: amplifiers.length,
     play(logValues: Float64Array, hasSlopes: boolean) {
       playback.logValues.set(logValues);
       setValues(logValues);
       isGathered.fill(0);
       sensitivity.solve(current, hasSlopes ? lossSlopes : null);
+      for (const mix of mixes) mix.play();
       writeLevels(sum, sumDb);
       for (const { pressure, levelDb } of ways) writeLevels(pressure, levelDb);
       findLoad();
+    },
+    turn(turns: ReadonlyMap<string, 1 | -1>) {
+      for (const { wayId, voices: own } of audible)
+        for (const voice of own) voice.turn = turns.get(wayId) ?? 1;
     },
     addLoadSlopes(i: number, perNeper: number, perRadian: number, out: Float64Array, at: number) {
       const { volts, amperes } = loads[hardest[i]];
@@ -293,6 +308,13 @@ export function createPlayback(
 interface Voice {
   readonly probe: number;
   readonly weight: GridSpectrum;
+  /** −1 while its way is turned against the design. */
+  turn: 1 | -1;
+}
+
+/** A sum of probes that follows every solution. */
+interface Mix {
+  readonly play: () => void;
 }
 
 const degreesPerRadian = 180 / Math.PI;
@@ -302,6 +324,27 @@ const curveOf = (length: number): Curve => ({
   re: new Float64Array(length),
   im: new Float64Array(length),
 });
+
+function clear({ re, im }: Curve): void {
+  re.fill(0);
+  im.fill(0);
+}
+
+/** Adds a curve times a weight and a sign to another, both from a place on. */
+function addProduct(
+  { re, im }: Curve,
+  { re: wRe, im: wIm }: GridSpectrum,
+  sign: number,
+  { re: outRe, im: outIm }: Curve,
+  at: number,
+): void {
+  for (let i = 0; i < wRe.length; i++) {
+    const x = sign * wRe[i];
+    const y = sign * wIm[i];
+    outRe[at + i] += x * re[at + i] - y * im[at + i];
+    outIm[at + i] += x * im[at + i] + y * re[at + i];
+  }
+}
 
 const turned = ({ re, im }: GridSpectrum, sign: number): GridSpectrum =>
   sign === 1 ? { re, im } : { re: re.map((value) => -value), im: im.map((value) => -value) };

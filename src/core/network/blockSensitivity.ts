@@ -3,14 +3,13 @@ import { createGradientSolver } from './gradient';
 import type { Netlist } from './netlist';
 import type { Probe } from './outputs';
 import { planNetwork } from './plan';
-import { addWeighted, type Quantity, type Sensitivity } from './sensitivity';
+import type { Sensitivity } from './sensitivity';
 
-/** Quantities of any network with their derivatives, from the derivatives of every probe. */
+/** Probes of any network with their derivatives. */
 export function createBlockSensitivity(
   netlist: Netlist,
   onePorts: ReadonlyMap<string, OnePortImpedance>,
   probes: readonly Probe[],
-  quantities: readonly Quantity[],
   wanted: readonly string[],
   frequencyHz: Float64Array,
 ): Sensitivity {
@@ -23,39 +22,26 @@ export function createBlockSensitivity(
     wanted,
     frequencyHz,
   );
-  const curves = (length: number) =>
-    quantities.map(() => ({ re: new Float64Array(length), im: new Float64Array(length) }));
-  const values = curves(points);
-  const slopes = curves(points * wanted.length);
-  const isMade = new Uint8Array(quantities.length);
+  const slopes = probes.map(() => ({
+    re: new Float64Array(points * wanted.length),
+    im: new Float64Array(points * wanted.length),
+  }));
+  const isMade = new Uint8Array(probes.length);
   return {
-    values,
+    values: probes.map((_, p) => ({ re: solver.re[p], im: solver.im[p] })),
     solve(given, lossSlopes) {
       solver.solve(given, lossSlopes);
       isMade.fill(0);
-      quantities.forEach((terms, q) => {
-        values[q].re.fill(0);
-        values[q].im.fill(0);
-        for (const { probe, weight } of terms)
-          addWeighted(solver.re[probe], solver.im[probe], weight, values[q], 0);
-      });
     },
-    slopes(q) {
-      if (isMade[q]) return slopes[q];
-      isMade[q] = 1;
-      slopes[q].re.fill(0);
-      slopes[q].im.fill(0);
-      for (const { probe, weight } of quantities[q])
-        wanted.forEach((_, w) =>
-          addWeighted(
-            solver.slopeRe[probe][w],
-            solver.slopeIm[probe][w],
-            weight,
-            slopes[q],
-            w * points,
-          ),
-        );
-      return slopes[q];
+    slopes(p) {
+      const own = slopes[p];
+      if (isMade[p]) return own;
+      isMade[p] = 1;
+      for (let w = 0; w < wanted.length; w++) {
+        own.re.set(solver.slopeRe[p][w], w * points);
+        own.im.set(solver.slopeIm[p][w], w * points);
+      }
+      return own;
     },
   };
 }

@@ -2,7 +2,7 @@ import { createBlockSensitivity } from './blockSensitivity';
 import type { OnePortImpedance } from './blockSystem';
 import type { Netlist } from './netlist';
 import type { Probe } from './outputs';
-import type { Quantity, Sensitivity } from './sensitivity';
+import type { Sensitivity } from './sensitivity';
 import { createTreeSensitivity } from './treeSensitivity';
 
 /**
@@ -15,9 +15,8 @@ export const createSensitivity = (
   netlist: Netlist,
   onePorts: ReadonlyMap<string, OnePortImpedance>,
   probes: readonly Probe[],
-  quantities: readonly Quantity[],
   wanted: readonly string[],
   frequencyHz: Float64Array,
 ): Sensitivity =>
-  createTreeSensitivity(netlist, onePorts, probes, quantities, wanted, frequencyHz) ??
-  createBlockSensitivity(netlist, onePorts, probes, quantities, wanted, frequencyHz);
+  createTreeSensitivity(netlist, onePorts, probes, wanted, frequencyHz) ??
+  createBlockSensitivity(netlist, onePorts, probes, wanted, frequencyHz);

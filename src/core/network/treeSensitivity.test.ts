@@ -4,7 +4,6 @@ import type { Element, Netlist } from './netlist';
 import type { Probe } from './outputs';
 import { createBlockSensitivity } from './blockSensitivity';
 import { createSensitivity } from './createSensitivity';
-import type { Quantity } from './sensitivity';
 import { createTreeSensitivity } from './treeSensitivity';
 
 const frequencyHz = logGrid(20, 20_000, 6);
@@ -73,26 +72,21 @@ function randomTree(seed: number) {
     { kind: 'voltage', plus: 'in', minus: '0' },
     { kind: 'current', source: 'V' },
   ];
-  const weight = { re: curve((hz) => hz / 1000), im: curve((hz) => 1 - hz / 5000) };
-  const quantities: Quantity[] = [
-    ...probes.map((_, probe): Quantity => [{ probe, weight: null }]),
-    [0, 1, 2, 5].map((probe) => ({ probe, weight })),
-  ];
   const netlist: Netlist = { elements, couplings: [] };
   const onePorts = new Map(drivers.map((_, w) => [`D${w}`, load]));
-  return { netlist, onePorts, probes, quantities, wanted };
+  return { netlist, onePorts, probes, wanted };
 }
 
 test('a network like a tree has the values and the slopes that any network has', () => {
   for (let seed = 1; seed <= 40; seed++) {
-    const { netlist, onePorts, probes, quantities, wanted } = randomTree(seed);
-    const args = [netlist, onePorts, probes, quantities, wanted, frequencyHz] as const;
+    const { netlist, onePorts, probes, wanted } = randomTree(seed);
+    const args = [netlist, onePorts, probes, wanted, frequencyHz] as const;
     const tree = createTreeSensitivity(...args)!;
     const block = createBlockSensitivity(...args);
     const losses = Float64Array.from(wanted, (_, w) => 0.02 * w);
     for (const one of [tree, block]) one.solve(netlist, losses);
     const scale = Math.max(...block.values.flatMap(({ re }) => [...re].map(Math.abs)));
-    quantities.forEach((_, q) => {
+    probes.forEach((_, q) => {
       for (const side of ['re', 'im'] as const) {
         tree.values[q][side].forEach((value, i) =>
           expect(Math.abs(value - block.values[q][side][i])).toBeLessThan(1e-9 * scale),
@@ -109,8 +103,8 @@ test('a network like a tree has the values and the slopes that any network has',
 });
 
 test('slopes are those of the last solution, and are not asked for in vain', () => {
-  const { netlist, onePorts, probes, quantities, wanted } = randomTree(3);
-  const one = createSensitivity(netlist, onePorts, probes, quantities, wanted, frequencyHz);
+  const { netlist, onePorts, probes, wanted } = randomTree(3);
+  const one = createSensitivity(netlist, onePorts, probes, wanted, frequencyHz);
   const losses = new Float64Array(wanted.length);
   one.solve(netlist, losses);
   const before = one.slopes(0).re.slice();
@@ -133,7 +127,6 @@ test('rings, several sources, coupled coils and places that hang in the air are 
       { ...tree.netlist, ...change(tree.netlist.elements) },
       tree.onePorts,
       tree.probes,
-      tree.quantities,
       tree.wanted,
       frequencyHz,
     );

@@ -1,16 +1,16 @@
 import type { OnePortImpedance } from './blockSystem';
 import { ground, type Netlist } from './netlist';
 import type { Probe } from './outputs';
-import { addWeighted, type Curve, type Quantity, type Sensitivity } from './sensitivity';
+import type { Curve, Sensitivity } from './sensitivity';
 import { createBranchImpedance, type BranchImpedance } from './treeBranches';
 import { treeShapeOf } from './treeShape';
 
 /**
- * Quantities of a network that hangs on one source like a tree, with their derivatives. No
- * equations are solved: admittances are summed up from the ends and voltages walk down from the
- * source. The adjoint network of a quantity (Director and Rohrer 1969: currents of its weights into
- * its nodes, the source shorted) is walked in the same way, once for the whole quantity. Not for
- * resonances without any loss: values are not finite there.
+ * Probes of a network that hangs on one source like a tree, with their derivatives. No equations
+ * are solved: admittances are summed up from the ends and voltages walk down from the source. The
+ * adjoint network of a probe (Director and Rohrer 1969: a current of 1 A into its nodes, the source
+ * shorted) is walked in the same way. Not for resonances without any loss: values are not finite
+ * there.
  *
  * @returns null when the network is not of that shape
  */
@@ -18,7 +18,6 @@ export function createTreeSensitivity(
   netlist: Netlist,
   onePorts: ReadonlyMap<string, OnePortImpedance>,
   probes: readonly Probe[],
-  quantities: readonly Quantity[],
   wanted: readonly string[],
   frequencyHz: Float64Array,
 ): Sensitivity | null {
@@ -42,35 +41,29 @@ export function createTreeSensitivity(
   const down = names.map(() => curve());
   const volts = names.map(() => curve());
   const injected = names.map(() => curve());
+  const isInjected = new Uint8Array(nodeCount);
   const adjoint = names.map(() => curve());
   const acts = wanted.map(() => curve());
   const places = wanted.map((name) => placeOf(series, shunts, netlist, name));
+  const current = curve();
 
   const nodeOf = (name: string) => (name === ground ? -1 : names.indexOf(name));
-  const nodesOf = (probe: Probe) =>
+  /** Nodes of a probe with their signs; null for the source's current. */
+  const ends = probes.map((probe) =>
     probe.kind === 'current'
-      ? []
+      ? null
       : [
           { node: nodeOf(probe.plus), sign: 1 },
           { node: nodeOf(probe.minus), sign: -1 },
-        ].filter(({ node }) => node >= 0);
-  /** Each quantity as voltages of nodes, and as currents of the source. */
-  const atNodes = quantities.map((terms) =>
-    terms.flatMap(({ probe, weight }) =>
-      nodesOf(probes[probe]).map((one) => ({ ...one, weight: signed(weight, one.sign, points) })),
-    ),
+        ].filter(({ node }) => node >= 0),
   );
-  // SPICE counts a source's current into its a-end.
-  const ofSource = quantities.map((terms) =>
-    terms.flatMap(({ probe, weight }) =>
-      probes[probe].kind === 'current' ? [signed(weight, -sign, points)] : [],
-    ),
+  const isNodeAlone = (own: (typeof ends)[number]) => own?.length === 1 && own[0].sign === 1;
+  const values = ends.map((own) =>
+    own === null ? current : isNodeAlone(own) ? volts[own[0].node] : curve(),
   );
-  const values = quantities.map(() => curve());
   /** Made when they are first asked for: many never are. */
   const slopes: (Curve | undefined)[] = [];
-  const isMade = new Uint8Array(quantities.length);
-  const current = curve();
+  const isMade = new Uint8Array(probes.length);
 
   function walk(given: Netlist): void {
     const emf = given.elements[source];
@@ -89,7 +82,9 @@ export function createTreeSensitivity(
     volts[0].im.fill(sign * emf.voltsIm);
     for (let node = 1; node < nodeCount; node++)
       multiply(volts[parents[node]], down[node], volts[node]);
+    // SPICE counts a source's current into its a-end.
     multiply(below[0], volts[0], current);
+    scale(current, -sign, 0, current);
   }
 
   /** What a change of each wanted element does where it stands: (dz/z²)·v. */
@@ -102,22 +97,36 @@ export function createTreeSensitivity(
     }
   }
 
-  /** Voltages of the adjoint network of a quantity. */
-  function adjoin(q: number): void {
-    for (const one of injected) clear(one);
-    for (const { node, weight } of atNodes[q]) addTo(weight, injected[node]);
-    for (let node = nodeCount - 1; node > 0; node--)
-      if (parents[node] > 0) accumulate(down[node], injected[node], injected[parents[node]]);
-    clear(adjoint[0]);
-    for (let node = 1; node < nodeCount; node++)
-      descend(series[node]!, injected[node], adjoint[parents[node]], down[node], adjoint[node]);
-    // By reciprocity the adjoint of the source's current is the solution, for a source of 1 V.
-    for (const weight of ofSource[q]) {
+  /** Voltages of the adjoint network of a probe. */
+  function adjoin(p: number): void {
+    const own = ends[p];
+    if (own === null) {
+      // By reciprocity the adjoint of the source's current is the solution, for a source of 1 V.
       const eRe = volts[0].re[0];
       const eIm = volts[0].im[0];
+      const factor = sign / (eRe * eRe + eIm * eIm);
       for (let node = 0; node < nodeCount; node++)
-        subtractOver(weight, volts[node], eRe, eIm, adjoint[node]);
+        scale(volts[node], eRe * factor, -eIm * factor, adjoint[node]);
+      return;
     }
+    isInjected.fill(0);
+    for (const { node } of own) {
+      clear(injected[node]);
+      isInjected[node] = 1;
+    }
+    for (const one of own) addNumber(one.sign, injected[one.node]);
+    for (let node = nodeCount - 1; node > 0; node--) {
+      const parent = parents[node];
+      if (!isInjected[node] || parent === 0) continue;
+      if (isInjected[parent]) accumulate(down[node], injected[node], injected[parent]);
+      else multiply(down[node], injected[node], injected[parent]);
+      isInjected[parent] = 1;
+    }
+    clear(adjoint[0]);
+    for (let node = 1; node < nodeCount; node++)
+      if (isInjected[node])
+        descend(series[node]!, injected[node], adjoint[parents[node]], down[node], adjoint[node]);
+      else multiply(adjoint[parents[node]], down[node], adjoint[node]);
   }
 
   return {
@@ -125,19 +134,18 @@ export function createTreeSensitivity(
     solve(given, lossSlopes) {
       walk(given);
       isMade.fill(0);
-      for (let q = 0; q < quantities.length; q++) {
-        clear(values[q]);
-        for (const { node, weight } of atNodes[q])
-          addWeighted(volts[node].re, volts[node].im, weight, values[q], 0);
-        for (const weight of ofSource[q]) addWeighted(current.re, current.im, weight, values[q], 0);
-      }
+      ends.forEach((own, p) => {
+        if (own === null || isNodeAlone(own)) return;
+        clear(values[p]);
+        for (const one of own) addTimes(volts[one.node], one.sign, values[p]);
+      });
       if (lossSlopes) act(given, lossSlopes);
     },
-    slopes(q) {
-      const own = (slopes[q] ??= curve(points * wanted.length));
-      if (isMade[q]) return own;
-      isMade[q] = 1;
-      adjoin(q);
+    slopes(p) {
+      const own = (slopes[p] ??= curve(points * wanted.length));
+      if (isMade[p]) return own;
+      isMade[p] = 1;
+      adjoin(p);
       for (let w = 0; w < places.length; w++) {
         const { node, isSeries } = places[w];
         differentiate(
@@ -168,15 +176,13 @@ function placeOf(
   return { element, isSeries, node: at, branch: (isSeries ? series : shunts)[at]! };
 }
 
-/** A weight times a sign, as a curve. */
-const signed = (weight: Curve | null, sign: number, points: number): Curve => ({
-  re: weight ? weight.re.map((value) => sign * value) : new Float64Array(points).fill(sign),
-  im: weight ? weight.im.map((value) => sign * value) : new Float64Array(points),
-});
-
 function clear({ re, im }: Curve): void {
   re.fill(0);
   im.fill(0);
+}
+
+function addNumber(number: number, { re }: Curve): void {
+  for (let i = 0; i < re.length; i++) re[i] += number;
 }
 
 /** Writes 1/a. */
@@ -216,11 +222,11 @@ function multiplyByDifference(
   }
 }
 
-/** Adds a to a sum. */
-function addTo({ re, im }: Curve, { re: outRe, im: outIm }: Curve): void {
+/** Adds a, times a sign, to a sum. */
+function addTimes({ re, im }: Curve, sign: number, { re: outRe, im: outIm }: Curve): void {
   for (let i = 0; i < outRe.length; i++) {
-    outRe[i] += re[i];
-    outIm[i] += im[i];
+    outRe[i] += sign * re[i];
+    outIm[i] += sign * im[i];
   }
 }
 
@@ -236,20 +242,17 @@ function accumulate(
   }
 }
 
-/** Subtracts w·v/e from a sum. */
-function subtractOver(
-  { re: wRe, im: wIm }: Curve,
-  { re: vRe, im: vIm }: Curve,
-  eRe: number,
-  eIm: number,
+/** Writes a times a number; `out` may be a. */
+function scale(
+  { re: aRe, im: aIm }: Curve,
+  bRe: number,
+  bIm: number,
   { re: outRe, im: outIm }: Curve,
 ): void {
-  const scale = 1 / (eRe * eRe + eIm * eIm);
   for (let i = 0; i < outRe.length; i++) {
-    const x = (vRe[i] * eRe + vIm[i] * eIm) * scale;
-    const y = (vIm[i] * eRe - vRe[i] * eIm) * scale;
-    outRe[i] -= wRe[i] * x - wIm[i] * y;
-    outIm[i] -= wRe[i] * y + wIm[i] * x;
+    const re = aRe[i] * bRe - aIm[i] * bIm;
+    outIm[i] = aRe[i] * bIm + aIm[i] * bRe;
+    outRe[i] = re;
   }
 }
 
