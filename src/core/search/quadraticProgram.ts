@@ -19,7 +19,7 @@ export interface QuadraticProgram {
 
 /**
  * The dual method of Goldfarb and Idnani (Math. Programming 27, 1983): from the free minimum the
- * constraint that is broken most is added and others are dropped until none is broken.
+ * constraint that is farthest is added and others are dropped until none is broken.
  *
  * @param size most unknowns
  * @param capacity most constraints
@@ -31,7 +31,10 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
   const bounds = new Float64Array(capacity);
   const y = new Float64Array(size);
   const multipliers = new Float64Array(capacity);
-  /** Inverse of the transposed Cholesky factor, turned so that its first columns span the active. */
+  /**
+   * Inverse of the transposed Cholesky factor, column after column, turned so that its first columns
+   * span the active.
+   */
   const j = new Float64Array(size * size);
   const lower = new Float64Array(size * size);
   /** Upper triangle of the active constraints in that basis. */
@@ -43,7 +46,33 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
   const active = new Int32Array(size + 1);
   const isActive = new Uint8Array(capacity);
   const slack = new Float64Array(capacity);
-  const along = new Float64Array(capacity);
+  /** The coefficients that are not 0, row after row: most constraints are about few unknowns. */
+  const value = new Float64Array(capacity * size);
+  const column = new Int32Array(capacity * size);
+  const rowAt = new Int32Array(capacity + 1);
+  const inverseNorm = new Float64Array(capacity);
+
+  function compress(n: number, count: number): void {
+    let at = 0;
+    for (let c = 0; c < count; c++) {
+      let square = 0;
+      for (let i = 0; i < n; i++) {
+        const coefficient = coefficients[c * size + i];
+        if (coefficient === 0) continue;
+        square += coefficient * coefficient;
+        value[at] = coefficient;
+        column[at++] = i;
+      }
+      rowAt[c + 1] = at;
+      inverseNorm[c] = 1 / Math.sqrt(square);
+    }
+  }
+
+  function timesRow(c: number, vector: Float64Array): number {
+    let sum = 0;
+    for (let at = rowAt[c]; at < rowAt[c + 1]; at++) sum += value[at] * vector[column[at]];
+    return sum;
+  }
 
   function factor(n: number): boolean {
     for (let i = 0; i < n; i++)
@@ -59,12 +88,12 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
     for (let k = 0; k < n; k++)
       for (let i = n - 1; i >= 0; i--) {
         if (i > k) {
-          j[i * size + k] = 0;
+          j[k * size + i] = 0;
           continue;
         }
         let sum = i === k ? 1 : 0;
-        for (let m = i + 1; m <= k; m++) sum -= lower[m * size + i] * j[m * size + k];
-        j[i * size + k] = sum / lower[i * size + i];
+        for (let m = i + 1; m <= k; m++) sum -= lower[m * size + i] * j[k * size + m];
+        j[k * size + i] = sum / lower[i * size + i];
       }
     return true;
   }
@@ -72,12 +101,12 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
   function freeMinimum(n: number): void {
     for (let k = 0; k < n; k++) {
       let sum = 0;
-      for (let i = 0; i < n; i++) sum += j[i * size + k] * gradient[i];
+      for (let i = 0; i < n; i++) sum += j[k * size + i] * gradient[i];
       d[k] = -sum;
     }
     for (let i = 0; i < n; i++) {
       let sum = 0;
-      for (let k = i; k < n; k++) sum += j[i * size + k] * d[k];
+      for (let k = i; k < n; k++) sum += j[k * size + i] * d[k];
       y[i] = sum;
     }
   }
@@ -85,10 +114,10 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
   /** Turns columns a and b of J so that the second component of (x, z) vanishes. */
   function turn(n: number, a: number, b: number, cosine: number, sine: number): void {
     for (let i = 0; i < n; i++) {
-      const p = j[i * size + a];
-      const q = j[i * size + b];
-      j[i * size + a] = cosine * p + sine * q;
-      j[i * size + b] = cosine * q - sine * p;
+      const p = j[a * size + i];
+      const q = j[b * size + i];
+      j[a * size + i] = cosine * p + sine * q;
+      j[b * size + i] = cosine * q - sine * p;
     }
   }
 
@@ -134,18 +163,16 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
       isActive.fill(0, 0, count);
       if (!factor(n)) return false;
       freeMinimum(n);
-      for (let c = 0; c < count; c++) {
-        let sum = -bounds[c];
-        for (let i = 0; i < n; i++) sum += coefficients[c * size + i] * y[i];
-        slack[c] = sum;
-      }
+      compress(n, count);
+      for (let c = 0; c < count; c++) slack[c] = timesRow(c, y) - bounds[c];
       let q = 0;
       for (let round = 0; round < 40 * n; round++) {
-        let worst = -1e-9;
+        // The one that is farthest: half as many are dropped again as when the worst figure counts.
+        let worst = 0;
         let chosen = -1;
         for (let c = 0; c < count; c++)
-          if (slack[c] < worst && isActive[c] === 0) {
-            worst = slack[c];
+          if (slack[c] < -1e-9 && slack[c] * inverseNorm[c] < worst && isActive[c] === 0) {
+            worst = slack[c] * inverseNorm[c];
             chosen = c;
           }
         if (chosen < 0) {
@@ -156,15 +183,17 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
         for (;;) {
           for (let k = 0; k < n; k++) {
             let sum = 0;
-            for (let i = 0; i < n; i++) sum += j[i * size + k] * coefficients[chosen * size + i];
+            for (let at = rowAt[chosen]; at < rowAt[chosen + 1]; at++)
+              sum += value[at] * j[k * size + column[at]];
             d[k] = sum;
           }
           let curvature = 0;
-          for (let k = q; k < n; k++) curvature += d[k] * d[k];
-          for (let i = 0; i < n; i++) {
-            let sum = 0;
-            for (let k = q; k < n; k++) sum += j[i * size + k] * d[k];
-            step[i] = sum;
+          step.fill(0, 0, n);
+          for (let k = q; k < n; k++) {
+            const dk = d[k];
+            curvature += dk * dk;
+            if (dk === 0) continue;
+            for (let i = 0; i < n; i++) step[i] += dk * j[k * size + i];
           }
           for (let i = q - 1; i >= 0; i--) {
             let sum = d[i];
@@ -185,12 +214,7 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
           u[q] += length;
           if (full < Infinity) {
             for (let i = 0; i < n; i++) y[i] += length * step[i];
-            for (let c = 0; c < count; c++) {
-              let sum = 0;
-              for (let i = 0; i < n; i++) sum += coefficients[c * size + i] * step[i];
-              along[c] = sum;
-              slack[c] += length * sum;
-            }
+            for (let c = 0; c < count; c++) slack[c] += length * timesRow(c, step);
           }
           if (full <= partial) {
             active[q] = chosen;
