@@ -105,7 +105,7 @@ export function slopeBands(
           if (!hasSlopes) return;
           for (let k = 0; k < count; k++) {
             row.fill(0);
-            addSlopes(way.pressure, places[k], decibelsPerNeper, 0, row, 0, variables.length);
+            addSlopes(way.steers, places[k], decibelsPerNeper, 0, row, 0, variables.length);
             for (let v = 0; v < variables.length; v++) slopes[v * count + k] = row[v];
           }
         },

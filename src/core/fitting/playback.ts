@@ -76,6 +76,11 @@ export interface Playback {
 export interface PlayedWay {
   readonly wayId: string;
   readonly pressure: PlayedCurve;
+  /**
+   * A curve that moves by the same factor and the same angle: the voltage of the way's driver where
+   * it has one alone, whose slopes cost less.
+   */
+  readonly steers: PlayedCurve;
   readonly levelDb: Float64Array;
   /** Whether any of its drivers is heard at a place of the grid. */
   readonly isHeard: (i: number) => boolean;
@@ -216,12 +221,15 @@ export function createPlayback(
   const weightsOf = (own: readonly Voice[]) => own.map(({ weight }) => weight);
   const sum = mixed(voices, weightsOf(voices));
   const sumDb = new Float64Array(points);
-  const ways = audible.map(({ wayId, voices: own }): PlayedWay => ({
-    wayId,
-    pressure: mixed(own, weightsOf(own)),
-    levelDb: new Float64Array(points),
-    isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
-  }));
+  const ways = audible.map(({ wayId, voices: own }): PlayedWay => {
+    const pressure = mixed(own, weightsOf(own));
+    return {
+      ...{ wayId, pressure },
+      steers: own.length === 1 ? probed(own[0].probe) : pressure,
+      levelDb: new Float64Array(points),
+      isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
+    };
+  });
   const directions = window?.map((weights) => mixed(voices, weights)) ?? null;
   const loads = amplifiers.map((_, k) => ({
     volts: probed(ends.length + 2 * k),

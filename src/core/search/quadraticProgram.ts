@@ -167,7 +167,7 @@ export function createQuadraticProgram(size: number, capacity: number): Quadrati
       for (let c = 0; c < count; c++) slack[c] = timesRow(c, y) - bounds[c];
       let q = 0;
       for (let round = 0; round < 40 * n; round++) {
-        // The one that is farthest: half as many are dropped again as when the worst figure counts.
+        // The farthest, not that of the largest figure: a third fewer are dropped again.
         let worst = 0;
         let chosen = -1;
         for (let c = 0; c < count; c++)

@@ -8,7 +8,14 @@ import {
   crossoverLossDb,
   crossoverLossSlopes,
 } from '@/core/prediction/figures';
-import { decibelsPerNeper, firmRate, singleTerm, type Term, type TermContext } from './term';
+import {
+  decibelsPerNeper,
+  firmRate,
+  isNearPeak,
+  singleTerm,
+  type Term,
+  type TermContext,
+} from './term';
 
 /** Neighbours by the middle of the band in which each is loudest, from the lowest up. */
 function createOrder(ways: readonly PlayedWay[]) {
@@ -35,14 +42,15 @@ export function crossoverLossTerm(
   /** Loss of each pair, and the share that the two have in all. */
   const loss = new Float64Array(pairs * points);
   const share = new Float64Array(pairs * points);
+  /** Decibels over the limit, pair after pair. */
+  const over = new Float64Array(pairs * points);
   const slopes = { perNeper: 0, perRadian: 0 };
   const neighbours: (readonly [PlayedWay, PlayedWay, 0 | 90])[] = [];
-  const valueAt = (k: number) => loss[k] * share[k];
   return {
     ...{ limit, rate: firmRate * lossScale, isCurve: true },
     worst() {
       const order = ordered();
-      let worst = 0;
+      let worst = -limit.mostDb;
       neighbours.length = 0;
       for (let k = 0; k < pairs; k++) {
         const [low, high] = [order[k], order[k + 1]];
@@ -53,12 +61,14 @@ export function crossoverLossTerm(
         for (let i = 0; i < points; i++) {
           const at = k * points + i;
           loss[at] = crossoverLossDb(aRe[i], aIm[i], bRe[i], bIm[i], meant);
+          over[at] = -limit.mostDb;
           if (loss[at] === 0) continue;
           share[at] = (magnitude(low, i) + magnitude(high, i)) / allAt(ways, i);
-          worst = Math.max(worst, valueAt(at));
+          over[at] += loss[at] * share[at];
+          worst = Math.max(worst, over[at]);
         }
       }
-      return worst - limit.mostDb;
+      return worst;
     },
     write(from, rows) {
       for (let k = 0; k < pairs; k++) {
@@ -66,10 +76,10 @@ export function crossoverLossTerm(
         const [a, b] = [low.pressure, high.pressure];
         for (let i = 0; i < points; i++) {
           const at = k * points + i;
-          const over = valueAt(at) - limit.mostDb;
           // What hardly loses anything is not about to lose too much.
-          if (!(over > from) || valueAt(at) < limit.mostDb / 3) continue;
-          const row = rows.open(over);
+          if (!(over[at] > from) || over[at] < (-2 / 3) * limit.mostDb) continue;
+          if (!(over[at] > 0) && !isNearPeak(over, at, k * points, (k + 1) * points)) continue;
+          const row = rows.open(over[at]);
           if (row < 0) return;
           crossoverLossSlopes(a.re[i], a.im[i], b.re[i], b.im[i], meant, slopes);
           const perNeper = share[at] * slopes.perNeper;
@@ -81,7 +91,7 @@ export function crossoverLossTerm(
             const own = magnitude(way, i) / all;
             const shareSlope = loss[at] * (sign === 0 ? -own * share[at] : own * (1 - share[at]));
             addSlopes(
-              way.pressure,
+              way.steers,
               i,
               sign * perNeper + shareSlope,
               sign * perRadian,
@@ -96,7 +106,8 @@ export function crossoverLossTerm(
     figure: () => {
       if (pairs === 0) return null;
       let most = 0;
-      for (let k = 0; k < loss.length; k++) if (loss[k] > 0) most = Math.max(most, valueAt(k));
+      for (let k = 0; k < loss.length; k++)
+        if (loss[k] > 0) most = Math.max(most, loss[k] * share[k]);
       return most;
     },
   };
@@ -157,8 +168,8 @@ export function crossoverPlaceTerm(
         [i - 1, 1 - shares[k]],
         [i, shares[k]],
       ]) {
-        addSlopes(order[k].pressure, place, each * share, 0, out, at, variables.length);
-        addSlopes(order[k + 1].pressure, place, -each * share, 0, out, at, variables.length);
+        addSlopes(order[k].steers, place, each * share, 0, out, at, variables.length);
+        addSlopes(order[k + 1].steers, place, -each * share, 0, out, at, variables.length);
       }
     },
     figure: () => {

@@ -101,6 +101,15 @@ interface Excess {
 /** Places to each side of a peak of a curve that may come over a limit with the same step. */
 const besidePeak = 2;
 
+/** Whether a place of a curve, which runs from one place to before another, is next to a peak. */
+export function isNearPeak(curve: Float64Array, at: number, from: number, to: number): boolean {
+  const last = Math.min(to - 1, at + besidePeak);
+  for (let j = Math.max(from, at - besidePeak); j <= last; j++)
+    if ((j === from || !(curve[j - 1] > curve[j])) && (j === to - 1 || !(curve[j + 1] > curve[j])))
+      return true;
+  return false;
+}
+
 /**
  * A limit on something at every place of a curve. Of what is not over the limit only peaks are
  * written, with what is next to them: the rest follows them.
@@ -114,12 +123,6 @@ export function curveTerm({
   figure,
 }: Excess & { readonly places: Int32Array }): Term {
   const over = new Float64Array(places.length);
-  const isNearPeak = (k: number): boolean => {
-    const to = Math.min(places.length - 1, k + besidePeak);
-    for (let j = Math.max(0, k - besidePeak); j <= to; j++)
-      if (!(over[j - 1] > over[j]) && !(over[j + 1] > over[j])) return true;
-    return false;
-  };
   return {
     ...{ limit, rate, figure },
     isCurve: true,
@@ -133,7 +136,7 @@ export function curveTerm({
     },
     write(from, rows) {
       for (let k = 0; k < places.length; k++) {
-        if (!(over[k] > from) || !(over[k] > 0 || isNearPeak(k))) continue;
+        if (!(over[k] > from) || !(over[k] > 0 || isNearPeak(over, k, 0, places.length))) continue;
         const at = rows.open(over[k]);
         if (at < 0) return;
         slopes(places[k], rows.slopes, at);
