@@ -19,6 +19,9 @@ interface SearchListener {
   readonly onProgress: (done: number, of: number) => void;
 }
 
+/** Milliseconds between two words on how far a search is. */
+const tellingMs = 250;
+
 export interface SearchOutcome {
   /** What was found; when stopped, the best of what was fitted until then. */
   readonly networks: readonly FoundNetwork[];
@@ -55,12 +58,16 @@ export async function searchNetworks(
   const tryAll: TryAll = async ({ tries, effort }) => {
     const found: (FoundNetwork | null)[] = new Array<null>(tries.length).fill(null);
     underWay = found;
-    let [next, done] = [0, 0];
+    let [next, done, toldAt] = [0, 0, 0];
     const work = async ({ ask }: WorkerService<ExploreService>) => {
       while (next < tries.length) {
         const at = next++;
         found[at] = await ask((service) => service.tryOne(tries[at], effort));
-        onProgress(++done, tries.length);
+        done++;
+        // Redrawn for each of hundreds a second, the page would take the time of a worker.
+        if (performance.now() - toldAt < tellingMs && done < tries.length) continue;
+        toldAt = performance.now();
+        onProgress(done, tries.length);
       }
     };
     await Promise.all(services.map(work));
