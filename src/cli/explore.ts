@@ -61,11 +61,12 @@ Example:
       mostOutlay: option('most-cost', null),
       mostWatts: option('most-heat', null),
       mostHenries: option('largest-coil', null),
+      stock: null,
     });
     const began = performance.now();
     const elapsed = () => (performance.now() - began) / 1000;
     // Something is left to finish what was found.
-    const shares = { look: 1 / 2, grow: 0.75, finish: 1 } as const;
+    const shares = { look: 1 / 2, grow: 0.75, finish: 1, stock: 1 } as const;
     const tryAll: TryAll = ({ tries, effort }) => {
       const found: FoundNetwork[] = [];
       for (const wish of tries) {

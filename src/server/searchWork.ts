@@ -20,7 +20,7 @@ import { explorationOf, resultsBefore } from './searches';
 /** What workers do with searches. */
 
 /** Networks in one job: a second or two of work. */
-const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 60, finish: 6 };
+const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 60, finish: 6, stock: 3 };
 
 const batch = (data: BatchJob) => ({ name: batchQueue, data });
 

@@ -14,6 +14,7 @@ import { isAtItsEnd, partCountOf, withWays, type NetworkRecipe, type WayRecipe }
 import { limitedTo, noPartLimits, type SearchLimits } from './limits';
 import { outlayOf } from './outlay';
 import { picksOf } from './picks';
+import { stepInStock } from './stock';
 
 const { design: demo, data } = readDemo();
 const [woofer, midrange, tweeter] = demo.drivers;
@@ -59,6 +60,33 @@ describe('limits', () => {
         if (part.kind === 'coil') expect(part.henries).toBeLessThanOrEqual(0.4e-3 * (1 + 1e-9));
       expect(figures.outlay).toBeLessThanOrEqual(30 * 1.02);
       expect(outlayOf(parts, noPartLimits.rates)).toBeCloseTo(figures.outlay, 1);
+    }
+  }, 60_000);
+
+  test('of values that one can have hold for every network, each owned piece used once', async () => {
+    const own = { owned: [4.7e-6, 8.2e-6] };
+    const stock = { resistor: 'E12', coil: { stepOf: 0.1e-3 }, capacitor: own } as const;
+    const shelf = within({ mostParts: 5, stock });
+    const stages: (string | null)[] = [];
+    const { networks } = await explore(shelf, inTurn(shelf), ({ stage }) => stages.push(stage));
+    expect(stages.at(-2)).toBe('taking values that one can have');
+    expect(networks.length).toBeGreaterThan(2);
+    for (const { ways, figures, isOfStock, report } of networks) {
+      expect(isOfStock).toBe(true);
+      const left = [...own.owned];
+      for (const part of ways.flatMap((one) => one.parts)) {
+        const value = partValue(part);
+        if (part.kind === 'capacitor') {
+          const at = left.findIndex((one) => Math.abs(one / value - 1) < 1e-9);
+          expect(at).toBeGreaterThanOrEqual(0);
+          left.splice(at, 1);
+        } else if (part.kind === 'coil')
+          expect(value / 0.1e-3).toBeCloseTo(Math.round(value / 0.1e-3), 6);
+        else expect(stepInStock(value, 'E12', 0)).toBeCloseTo(value, 6);
+      }
+      // What is told is what these values make.
+      const onAxis = report!.promises.find(({ kind }) => kind === 'on-axis')!;
+      expect(onAxis.value).toBeCloseTo(figures.deviationDb, 2);
     }
   }, 60_000);
 

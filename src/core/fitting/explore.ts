@@ -22,12 +22,13 @@ import {
   type NetworkRecipe,
 } from './grammar';
 import { createFitInputs } from './inputs';
+import { roundedToSeries } from './buyable';
 import type { SearchLimits } from './limits';
 import { createFitModel, type FitModel, type LikelyTurns } from './model';
 import { reportOf } from './report';
 import { variablesOf } from './variables';
 
-const efforts: Readonly<Record<Effort, FitEffort>> = {
+const efforts: Readonly<Record<Exclude<Effort, 'stock'>, FitEffort>> = {
   look: { valley: 8, greatest: 0, settledAt: 1e-3 },
   grow: { valley: 12, greatest: 6, settledAt: 5e-3 },
   finish: { valley: 40, greatest: 50, settledAt: 5e-4 },
@@ -140,6 +141,7 @@ export function tryNetwork(
   effort: Effort,
 ): FoundNetwork | null {
   try {
+    if (effort === 'stock') return ofStock(exploration, wish);
     const best = followed(exploration, wish, effort);
     if (!best) return null;
     return effort === 'finish' ? finished(exploration, best) : best;
@@ -161,7 +163,7 @@ const goalFor = ({ goal }: Exploration, emphasis: Emphasis): Goal => ({
 function followed(
   exploration: Exploration,
   { recipe, from, emphasis, bar }: Try,
-  effort: Effort,
+  effort: Exclude<Effort, 'stock'>,
 ): FoundNetwork | null {
   const { outlines, limits, inputs, design, data } = exploration;
   const grid = effort === 'finish' ? inputs.fit : inputs.look;
@@ -231,6 +233,29 @@ function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork
   return { ...settled, ways, report: reportOf(whole, data, predictors.last) };
 }
 
+/**
+ * A finished network with values that one can have.
+ *
+ * @throws ProblemError `owned_too_few`
+ */
+function ofStock(exploration: Exploration, { recipe, from, emphasis }: Try): FoundNetwork | null {
+  const { design, data, limits, inputs, predictors } = exploration;
+  if (!from || !limits.stock) return null;
+  const goal = goalFor(exploration, emphasis);
+  const exact = withWays(design, from.ways);
+  const { values } = roundedToSeries(exact, data, { series: limits.stock }, goal);
+  const ways = withBoughtCoils(applyChange(exact, { type: 'setPartValues', values }).ways);
+  const whole = withWays(design, ways);
+  const model = createFitModel(whole, data, goal, variablesOf(whole), inputs.last);
+  const network = told(exploration, recipe, emphasis, whole, createFitter(model), model.start);
+  return (
+    network && {
+      ...network,
+      ...{ ways, report: reportOf(whole, data, predictors.last), isOfStock: true },
+    }
+  );
+}
+
 /** A part that moves neither the response by this much, dB, nor |Z| by this share is idle. */
 const idle = { db: 0.05, share: 0.02 };
 
@@ -276,7 +301,7 @@ function told(
     values: settingsOf(model.variables, logValues),
   });
   return {
-    ...{ recipe, emphasis, ways, merit, figures, report: null },
+    ...{ recipe, emphasis, ways, merit, figures, report: null, isOfStock: false },
     partCount: partCountOf(recipe),
     scatterDb: model.scatterDb(logValues, 0.05),
     words: inWords(recipe, outlines),

@@ -22,10 +22,15 @@ export interface FoundNetwork {
   readonly words: readonly string[];
   /** How its promises stand and where it hands over; null until it was finished. */
   readonly report: NetworkReport | null;
+  /** Whether its values are such as one can have. */
+  readonly isOfStock: boolean;
 }
 
-/** How much work a network is worth: a first look, a step of growth, or a fit to its end. */
-export type Effort = 'look' | 'grow' | 'finish';
+/**
+ * How much work a network is worth: a first look, a step of growth, a fit to its end, or values that
+ * one can have.
+ */
+export type Effort = 'look' | 'grow' | 'finish' | 'stock';
 
 /** Everything that trying networks needs. Made once for a design. */
 export interface Exploration {

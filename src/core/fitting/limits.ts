@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { forEveryKind, partKinds } from '@/core/document/partKinds';
 import { positive } from '@/core/fields';
+import { buyableSchema } from './stock';
 
 const price = z.number().min(0).max(1e5);
 
@@ -26,6 +27,8 @@ export const searchLimitsSchema = partLimitsSchema.extend({
   mostParts: z.int().min(2).max(24),
   /** Inductance of the largest coil. */
   mostHenries: positive.max(1).nullable(),
+  /** Values that parts are to have; null for any. */
+  stock: buyableSchema.nullable().default(null),
 });
 
 export type PriceRates = z.infer<typeof ratesSchema>;
@@ -47,4 +50,5 @@ export const limitedTo = (mostParts: number): SearchLimits => ({
   ...noPartLimits,
   mostParts,
   mostHenries: null,
+  stock: null,
 });

@@ -53,5 +53,7 @@ export function bestSoFar(
 ): FoundNetwork[] {
   const all = before.flat();
   const ended = all.filter(({ report }) => report !== null);
-  return listed(ended.length > 0 ? ended : all, limits);
+  const ofStock = ended.filter(({ isOfStock }) => isOfStock);
+  const last = [ofStock, ended, all].find((some) => some.length > 0) ?? [];
+  return listed(last, limits);
 }

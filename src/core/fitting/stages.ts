@@ -1,5 +1,6 @@
 import { families, familyKey, neighboursOf, smallFrom } from './candidates';
 import { type NetworkRecipe, partCountOf } from './grammar';
+import { bestSoFar } from './shortlist';
 import type { Effort, Emphasis, Exploration, FoundNetwork, Try } from './found';
 /** What a search keeps: for each number of parts, of which so many of one family. */
 const kept = { grown: 5, ofFamily: 3, finished: 3, rounds: 4 };
@@ -14,8 +15,8 @@ export interface SearchStage {
 
 /**
  * The stage of a search that follows those that are over: looks at the families, lets the best of
- * every size grow by single steps round by round, finishes the best, and those again without the
- * parts that hardly matter. What a correction or a trap is worth shows in the network that has it,
+ * every size grow by single steps round by round, finishes the best, and gives those that are left
+ * values that one can have, where these are asked for. What a correction or a trap is worth shows in the network that has it,
  * not in the one that has not: nothing is judged bare.
  *
  * @param before what each stage has found, from the first
@@ -58,6 +59,16 @@ export function stageAfter(
           ? [one, { ...one, emphasis: 'lows' }]
           : [one];
       }),
+    };
+  if (count === kept.rounds + 2 && exploration.limits.stock)
+    return {
+      name: 'taking values that one can have',
+      effort: 'stock',
+      tries: bestSoFar(before, exploration.limits).map((network): Try => ({
+        ...network,
+        from: network,
+        bar: null,
+      })),
     };
   return null;
 }

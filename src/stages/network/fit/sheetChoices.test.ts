@@ -23,11 +23,13 @@ test('begins with the usual, and keeps what is chosen for the next visit', async
   const { choices, values } = await openedWith(undefined);
   expect(choices.getState()).toMatchObject({ series: usualSeries, limits: limitedTo(12) });
   const limits = { ...limitedTo(9), mostOutlay: 80 };
-  choices.getState().set({ limits });
+  choices.getState().set({ limits, isOfStock: true });
   const kept = JSON.parse(values.get('fair-voicing sheet choices')!) as { state: object };
-  expect(kept.state).toEqual({ series: usualSeries, limits });
+  expect(kept.state).toEqual({ series: usualSeries, limits, isOfStock: true });
   const again = await openedWith(kept.state);
-  expect(again.choices.getState().limits).toEqual(limits);
+  expect(again.choices.getState()).toMatchObject({ limits, isOfStock: true });
+  const older = await openedWith({ series: usualSeries, limits: { ...limits, stock: undefined } });
+  expect(older.choices.getState()).toMatchObject({ limits, isOfStock: false });
 });
 
 test.each([

@@ -9,6 +9,8 @@ const choicesSchema = z.object({
   series: buyableSchema,
   /** What fits and searches keep within. */
   limits: searchLimitsSchema,
+  /** Whether a search takes only values that one can have. */
+  isOfStock: z.boolean().default(false),
 });
 
 type Choices = z.infer<typeof choicesSchema>;
@@ -22,10 +24,15 @@ interface SheetChoices extends Choices {
  */
 export const useSheetChoices = create<SheetChoices>()(
   persist(
-    (set) => ({ series: usualSeries, limits: limitedTo(12), set: (choices) => set(choices) }),
+    (set) => ({
+      series: usualSeries,
+      limits: limitedTo(12),
+      isOfStock: false,
+      set: (choices) => set(choices),
+    }),
     {
       name: 'fair-voicing sheet choices',
-      partialize: ({ series, limits }): Choices => ({ series, limits }),
+      partialize: ({ series, limits, isOfStock }): Choices => ({ series, limits, isOfStock }),
       // An older version, or another hand, may have left something else there.
       merge: (kept, now) => {
         const read = choicesSchema.safeParse(kept);

@@ -14,6 +14,7 @@ import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/fields/Tick';
 import { ServerSearches } from './ServerSearches';
+import { StockChoices } from '@/stages/network/fit/StockChoices';
 import { PartLimitBlanks } from '@/stages/network/fit/PartLimitBlanks';
 import { useSheetChoices } from '@/stages/network/fit/sheetChoices';
 import { SearchTable } from './SearchTable';
@@ -38,7 +39,7 @@ export function SearchSheet() {
   const { progress, outcome, best, trouble, stop, search, layOut, show, takeOver } = useSearch();
   const server = useServerSearches();
   const [isOnServer, setIsOnServer] = useState(false);
-  const { limits, set } = useSheetChoices();
+  const { limits, series, isOfStock, set } = useSheetChoices();
   const currency = useDeskState((state) => state.design.brief.currency);
   const [shown, setShown] = useState<FoundNetwork | null>(null);
   const [order, setOrder] = useState<Order>('promises');
@@ -51,7 +52,8 @@ export function SearchSheet() {
   const start = () => {
     if (progress !== null) return;
     choose(null);
-    void (isOnServer ? server.begin(limits) : search(limits));
+    const within = { ...limits, stock: isOfStock ? series : null };
+    void (isOnServer ? server.begin(within) : search(within));
   };
   useRegisterActions(useStartAction('search', 'Search networks from nothing', start));
   const { of } = orders[order];
@@ -105,6 +107,12 @@ export function SearchSheet() {
           .
         </Sentence>
         <PartLimitBlanks />
+        <Tick isSelected={isOfStock} onChange={(next) => set({ isOfStock: next })}>
+          Only values that one can have
+        </Tick>
+        {isOfStock && (
+          <StockChoices parts={[]} series={series} onChange={(next) => set({ series: next })} />
+        )}
         <Tick isSelected={isOnServer} onChange={setIsOnServer}>
           On the server, where it goes on when this page is closed
         </Tick>
