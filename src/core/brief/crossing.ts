@@ -121,13 +121,21 @@ export function crossingLimitsOf(design: Design): CrossingLimits {
 
 const rememberLimits = createMemory<CrossingLimits>();
 
-/** The limit of a pair; null where it is not known. */
-export const crossingLimitHz = (
+/**
+ * The limit of a pair; null where it is not known.
+ *
+ * @param breakUpHz where the lower one's cone breaks up: it hands over an octave below
+ */
+export function crossingLimitHz(
   limits: CrossingLimits,
-  lowerId: string,
-  upperId: string,
-): number | null =>
-  limits.find((one) => one.lowerId === lowerId && one.upperId === upperId)?.hz ?? null;
+  lowerId: string | undefined,
+  upperId: string | undefined,
+  breakUpHz: number | null,
+): number | null {
+  const own = limits.find((one) => one.lowerId === lowerId && one.upperId === upperId)?.hz ?? null;
+  if (breakUpHz === null) return own;
+  return Math.min(own ?? Infinity, breakUpHz / 2);
+}
 
 /** The limits of drivers that are neighbours in size, each in a sentence. */
 export const crossingSentences = (design: Design): string[] =>

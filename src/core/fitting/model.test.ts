@@ -4,6 +4,7 @@ import type { Design } from '@/core/document/schema';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
+import type { MeasurementData } from '@/core/measurement/samples';
 import { halfHeight } from '@/core/search/minimax';
 import { goalOf, type Goal, type Limit } from './goal';
 import { createFitInputs } from './inputs';
@@ -158,18 +159,22 @@ test('the figure of every promise in a fit is that of its verdict', () => {
     { ...asked, amplifier: { ...asked.amplifier, outputOhms: 0.05 } },
     { ...asked, promises: (['sensitivity', 'window'] as const).map(byHand) },
   ];
-  for (const design of designs) {
+  const told = [
+    ...designs.map((design) => ({ design, heard: numbers })),
+    { design: asked, heard: breakingUp },
+  ];
+  for (const { design, heard } of told) {
     const own = goalOf(design);
     const fine = createFitModel(
       design,
-      numbers,
+      heard,
       own,
       variablesOf(design),
       createFitInputs(designGridHz()),
     );
     fine.evaluate(fine.start, false);
     const promised = fine.promised();
-    const judged = judgedPromisesOf(design, createPredictor()(design, numbers));
+    const judged = judgedPromisesOf(design, createPredictor()(design, heard));
     let compared = 0;
     for (const { promise, verdict } of judged) {
       const figure = promised.get(promise.id);
@@ -193,6 +198,31 @@ test('the figure of every promise in a fit is that of its verdict', () => {
       if (one?.verdict.isKept === false) expect(fine.excesses()[k]).toBeGreaterThan(-0.01);
     });
   }
+});
+
+/** The same measurements with a midrange whose cone breaks up at 5 kHz. */
+const breakingUp: MeasurementData = new Map(
+  [...numbers].map(([id, samples]) => [
+    id,
+    id !== measured.drivers[1].responseId
+      ? samples
+      : {
+          ...samples,
+          magnitude: samples.magnitude.map(
+            (db, i) => db + 9 / (1 + (8 * Math.log(samples.frequencyHz[i] / 5000)) ** 2),
+          ),
+        },
+  ]),
+);
+
+test('a cone that breaks up is handed over from an octave below', () => {
+  const placeOf = (heard: MeasurementData) =>
+    judgedPromisesOf(asked, createPredictor()(asked, heard)).find(
+      ({ promise }) => promise.kind === 'crossover-place',
+    )!.verdict;
+  const [plain, broken] = [placeOf(numbers), placeOf(breakingUp)];
+  expect(Math.abs(broken.value! - Math.log2(broken.atHz! / 2500))).toBeLessThan(0.05);
+  expect(broken.value! - plain.value!).toBeGreaterThan(0.3);
 });
 
 /** Decibels between a level as a fit has it and as its promise tells it; the limit moves alike. */

@@ -69,6 +69,8 @@ export interface DriverStrain {
    * not known.
    */
   readonly resonance: (Resonance & { readonly attenuationDb: number }) | null;
+  /** Where its cone begins to break up by its measured response; null where that does not show. */
+  readonly breakUpHz: number | null;
 }
 
 /** How far a cone moves for 1 V rms at the source. */

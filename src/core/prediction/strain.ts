@@ -1,4 +1,8 @@
 import type { DriverId, WayId } from '@/core/fields';
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { breakUpHz } from '@/core/driver/breakUp';
+import type { Samples } from '@/core/measurement/samples';
+import { frequencyOfKa } from '@/core/radiation/piston';
 import { motionOfFigures, motionOfImpedance, type Motion } from '@/core/driver/motion';
 import { motorOf } from '@/core/driver/motor';
 import { ratingOf, type PowerRating } from '@/core/driver/rating';
@@ -50,6 +54,20 @@ export interface Strains {
   ) => DriverStrain;
 }
 
+/** Without a piston's area: below this a peak is not of a cone. */
+const coneFromHz = 500;
+
+/** Where a driver's cone breaks up by its measured response, Hz; null where that does not show. */
+export function breakUpOf(
+  { sheet: { sdCm2 } }: Driver,
+  response: Samples | null,
+  { airTemperatureC }: Pick<Design, 'airTemperatureC'>,
+): number | null {
+  const fromHz =
+    sdCm2 === null ? coneFromHz : frequencyOfKa(1, sdCm2, speedOfSoundMps(airTemperatureC));
+  return response && breakUpHz(response, fromHz);
+}
+
 /** Smallest impedance that was measured, Ω. */
 export const lowestOf = ({ magnitude }: UsableDriver['impedance']): number =>
   magnitude.reduce((low, ohms) => Math.min(low, ohms), Infinity);
@@ -60,6 +78,7 @@ export function createStrains(frequencyHz: Float64Array): Strains {
   const remember = createMemory<Motion | null>();
   const lowest = createMemory<number>();
   const resonances = createMemory<Resonance | null>();
+  const breakUps = createMemory<number | null>();
 
   const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
     const { blTm } = motorOf(sheet, airTemperatureC);
@@ -74,7 +93,7 @@ export function createStrains(frequencyHz: Float64Array): Strains {
 
   return {
     motionOf,
-    strainOf(wayId, { driver, impedance }, re, im, load, design) {
+    strainOf(wayId, { driver, impedance, response }, re, im, load, design) {
       const motion = motionOf(driver, impedance, design);
       const perVolt2 = 1 / design.amplifier.volts ** 2;
       const sinePeakMm = motion && new Float64Array(frequencyHz.length);
@@ -106,6 +125,9 @@ export function createStrains(frequencyHz: Float64Array): Strains {
             ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
             : null,
         excursionFromHz: motion?.fromHz ?? 0,
+        breakUpHz: breakUps(driver.id, [response, driver.sheet.sdCm2, design.airTemperatureC], () =>
+          breakUpOf(driver, response, design),
+        ),
         lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
       };
     },
@@ -149,6 +171,7 @@ export function strainOfFigures(
     excursionFromHz: 0,
     lowestOhms: null,
     resonance: null,
+    breakUpHz: null,
   };
 }
 

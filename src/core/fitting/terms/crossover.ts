@@ -1,4 +1,5 @@
 import { crossingLimitHz } from '@/core/brief/crossing';
+import { breakUpOf } from '@/core/prediction/strain';
 import { meantDeg } from '@/core/document/meantPhase';
 import type { LimitOf } from '@/core/fitting/goal';
 import { addSlopes, type PlayedWay } from '@/core/fitting/playback';
@@ -134,7 +135,12 @@ export function crossoverPlaceTerm(
   const perPoint = Math.log2(frequencyHz[1] / frequencyHz[0]);
   const ordered = createOrder(ways);
   const pairs = Math.max(0, ways.length - 1);
-  const driverOf = (way: PlayedWay) => drivers.find(({ wayId }) => wayId === way.wayId)!.driver.id;
+  const known = new Map(
+    ways.map((way) => {
+      const { driver, response } = drivers.find(({ wayId }) => wayId === way.wayId)!;
+      return [way, { id: driver.id, breakUpHz: breakUpOf(driver, response, playback.design) }];
+    }),
+  );
   /** Octaves above the limit of each pair, and the place of the grid before its crossover. */
   const octaves = new Float64Array(pairs);
   const places = new Int32Array(pairs);
@@ -145,7 +151,9 @@ export function crossoverPlaceTerm(
     order = ordered();
     for (let k = 0; k < pairs; k++) {
       const i = crossingIndex(order[k].levelDb, order[k + 1].levelDb);
-      const most = crossingLimitHz(limit.limits, driverOf(order[k]), driverOf(order[k + 1]));
+      const lower = known.get(order[k])!;
+      const upper = known.get(order[k + 1])!;
+      const most = crossingLimitHz(limit.limits, lower.id, upper.id, lower.breakUpHz);
       octaves[k] = -Infinity;
       if (i < 0 || most === null) continue;
       const [before, after] = [apart(k, i - 1), apart(k, i)];

@@ -160,7 +160,7 @@ export const resonance: KindFacts = {
 export const crossoverPlace: KindFacts = {
   title: 'Crossover height',
   meaning:
-    'Octaves by which a crossover lies above where the lower driver beams or the two cancel off axis',
+    'Octaves by which a crossover lies above where the lower driver beams, or is an octave under breaking up, or the two cancel off axis',
   unit: 'oct',
   decimals: 2,
   side: 'atMost',
@@ -169,10 +169,14 @@ export const crossoverPlace: KindFacts = {
   dimension: 'number',
   stage: 'network',
   measure: ofPrediction((prediction, { conditions: { crossingLimits } }) => {
-    const driverOf = (wayId: string) =>
-      prediction.strains.find((strain) => strain.wayId === wayId)?.driverId ?? '';
+    const strainOf = (wayId: string) => prediction.strains.find((strain) => strain.wayId === wayId);
     const places = crossovers(prediction).flatMap(({ lower, upper, atHz }) => {
-      const most = crossingLimitHz(crossingLimits, driverOf(lower.wayId), driverOf(upper.wayId));
+      const most = crossingLimitHz(
+        crossingLimits,
+        strainOf(lower.wayId)?.driverId,
+        strainOf(upper.wayId)?.driverId,
+        strainOf(lower.wayId)?.breakUpHz ?? null,
+      );
       return most === null ? [] : [{ value: Math.log2(atHz / most), atHz }];
     });
     return places.length === 0
@@ -185,7 +189,10 @@ export const crossoverPlace: KindFacts = {
       : {
           limit: 0,
           answers: design.brief.spreadDeg === null ? [] : ['spread of the seats'],
-          arithmetic: crossingSentences(design).join(' '),
+          arithmetic: [
+            ...crossingSentences(design),
+            'A driver whose measured response shows its cone breaking up, 4 dB out of the octave around it, hands over an octave below (common practice).',
+          ].join(' '),
           yields: 'evenness',
         },
 };
