@@ -63,7 +63,18 @@ export function useActionKeys(): void {
       event.preventDefault();
       action.run();
     };
+    // A button keeps Enter to itself, with Ctrl too.
+    const onButton = (event: KeyboardEvent) => {
+      const isOnButton = event.target instanceof Element && event.target.closest('button') !== null;
+      if (!isOnButton || combination(event) !== 'Ctrl+Enter') return;
+      onKeyDown(event);
+      if (event.defaultPrevented) event.stopPropagation();
+    };
     window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
+    window.addEventListener('keydown', onButton, { capture: true });
+    return () => {
+      window.removeEventListener('keydown', onKeyDown);
+      window.removeEventListener('keydown', onButton, { capture: true });
+    };
   }, []);
 }

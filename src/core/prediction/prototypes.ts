@@ -62,16 +62,28 @@ export function denominator(alignment: Alignment, order: FilterOrder): number[] 
   return times(half, half);
 }
 
-/** |H| of a low pass at a frequency over its crossover, or of the high pass that mirrors it. */
-export function prototypeLevel(polynomial: Polynomial, ratio: number, isHighPass: boolean): number {
-  const omega = isHighPass ? 1 / ratio : ratio;
+/** H of a low pass at a frequency over its crossover, or of the high pass that mirrors it. */
+export function prototypeTransfer(
+  polynomial: Polynomial,
+  ratio: number,
+  isHighPass: boolean,
+): { readonly re: number; readonly im: number } {
+  // A high pass is a low pass of 1/s: at 1/jx = −j/x.
+  const omega = isHighPass ? -1 / ratio : ratio;
   let [re, im] = [0, 0];
   polynomial.forEach((a, k) => {
     const value = a * omega ** k * (k % 4 < 2 ? 1 : -1);
     if (k % 2 === 0) re += value;
     else im += value;
   });
-  return 1 / Math.hypot(re, im);
+  const square = re * re + im * im;
+  return { re: re / square, im: -im / square };
+}
+
+/** |H| of a low pass at a frequency over its crossover, or of the high pass that mirrors it. */
+export function prototypeLevel(polynomial: Polynomial, ratio: number, isHighPass: boolean): number {
+  const { re, im } = prototypeTransfer(polynomial, ratio, isHighPass);
+  return Math.hypot(re, im);
 }
 
 /**

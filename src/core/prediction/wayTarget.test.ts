@@ -1,7 +1,13 @@
 import { designSchema } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
-import { countedPlaces, wayTargetDb, wayTargetError } from './wayTarget';
+import {
+  countedPlaces,
+  wayLossDb,
+  wayTargetDb,
+  wayTargetError,
+  wayTargetTransfer,
+} from './wayTarget';
 
 const { design: demo } = readDemo();
 const hz = logGrid(20, 20_000, 24);
@@ -59,4 +65,63 @@ test('Linkwitz–Riley of odd order is refused', () => {
   const odd = { highPass: { alignment: 'linkwitz-riley', order: 3, hz: 400 }, lowPass: null };
   const ways = demo.ways.map((way) => ({ ...way, target: odd }));
   expect(designSchema.safeParse({ ...demo, ways }).success).toBe(false);
+});
+
+test('what a network takes from its driver is told in its passband', () => {
+  const band = { fromHz: 100, toHz: 10_000 };
+  const target = {
+    highPass: { alignment: 'butterworth', order: 2, hz: 1000 },
+    lowPass: null,
+  } as const;
+  const grid = logGrid(20, 20_000, 24);
+  const shape = wayTargetDb(target, grid);
+  // The target's own slope is not a loss.
+  expect(
+    wayLossDb(
+      shape.map((db) => db - 4.5),
+      grid,
+      target,
+      band,
+    ),
+  ).toBeCloseTo(4.5, 9);
+  expect(
+    wayLossDb(
+      shape.map((db) => db - 4.5),
+      grid,
+      null,
+      band,
+    ),
+  ).toBeCloseTo(4.5, 2);
+  expect(
+    wayLossDb(
+      grid.map(() => -Infinity),
+      grid,
+      target,
+      band,
+    ),
+  ).toBeNull();
+});
+
+test('a target’s filter has the magnitude of its shape, and the phase of its prototype', () => {
+  const slope = { alignment: 'butterworth', order: 2, hz: 1000 } as const;
+  const grid = Float64Array.of(250, 1000, 4000);
+  for (const target of [
+    { highPass: slope, lowPass: null },
+    { highPass: null, lowPass: slope },
+    { highPass: slope, lowPass: { ...slope, hz: 4000 } },
+  ]) {
+    const { re, im } = wayTargetTransfer(target, grid);
+    wayTargetDb(target, grid).forEach((db, i) =>
+      expect(20 * Math.log10(Math.hypot(re[i], im[i]))).toBeCloseTo(db, 9),
+    );
+  }
+  // At its corner a Butterworth filter of second order is 90° late as a low pass, early as a high pass.
+  const at = (target: Parameters<typeof wayTargetTransfer>[0]) => wayTargetTransfer(target, grid);
+  const [high, low] = [
+    at({ highPass: slope, lowPass: null }),
+    at({ highPass: null, lowPass: slope }),
+  ];
+  expect(high.re[1]).toBeCloseTo(0, 9);
+  expect(high.im[1]).toBeCloseTo(Math.SQRT1_2, 9);
+  expect(low.im[1]).toBeCloseTo(-Math.SQRT1_2, 9);
 });

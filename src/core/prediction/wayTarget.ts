@@ -1,5 +1,6 @@
 import type { WayTarget } from '@/core/document/schema';
-import { denominator, prototypeLevel } from './prototypes';
+import type { GridSpectrum } from '@/core/measurement/onGrid';
+import { denominator, prototypeLevel, prototypeTransfer } from './prototypes';
 
 /** Further under its passband than this, a way's target counts no more. */
 const countedDb = -24;
@@ -24,6 +25,56 @@ export function wayTargetDb(
       0,
     ),
   );
+}
+
+/** Transfer of a filter that has the slopes of a target by itself. */
+export function wayTargetTransfer(
+  { highPass, lowPass }: WayTarget,
+  frequencyHz: Float64Array,
+): GridSpectrum {
+  const re = new Float64Array(frequencyHz.length).fill(1);
+  const im = new Float64Array(frequencyHz.length);
+  for (const slope of [highPass, lowPass]) {
+    if (!slope) continue;
+    const polynomial = denominator(slope.alignment, slope.order);
+    for (let i = 0; i < re.length; i++) {
+      const one = prototypeTransfer(polynomial, frequencyHz[i] / slope.hz, slope === highPass);
+      const x = re[i] * one.re - im[i] * one.im;
+      im[i] = re[i] * one.im + im[i] * one.re;
+      re[i] = x;
+    }
+  }
+  return { re, im };
+}
+
+/** A way's target is in its passband down to here. */
+const passbandDb = -3;
+
+/**
+ * What a way's network takes from its driver: its mean loss in dB where its target is in its
+ * passband, or its least loss within the band of the whole when it has none.
+ *
+ * @param transferDb level of the driver's voltage over the amplifier's
+ * @returns null when nothing of the passband is in the band
+ */
+export function wayLossDb(
+  transferDb: Float64Array,
+  frequencyHz: Float64Array,
+  target: WayTarget | null,
+  band: { readonly fromHz: number; readonly toHz: number },
+): number | null {
+  const shape = target && wayTargetDb(target, frequencyHz);
+  const places = [...frequencyHz.keys()].filter(
+    (i) =>
+      frequencyHz[i] >= band.fromHz &&
+      frequencyHz[i] <= band.toHz &&
+      Number.isFinite(transferDb[i]) &&
+      (!shape || shape[i] >= passbandDb),
+  );
+  if (places.length === 0) return null;
+  return shape
+    ? -places.reduce((sum, i) => sum + transferDb[i] - shape[i], 0) / places.length
+    : -Math.max(...places.map((i) => transferDb[i]));
 }
 
 /** On a side that is free, a target counts so far beyond the corner of the other. */

@@ -16,6 +16,7 @@ import { ReadNetlist } from '@/stages/network/rails/ReadNetlist';
 import { RailDrawing } from '@/stages/network/rails/RailDrawing';
 import { TakeDrawing } from '@/stages/network/rails/TakeDrawing';
 import { SearchSheet } from '@/stages/network/search/SearchSheet';
+import { SlopesSheet } from '@/stages/network/slopes/SlopesSheet';
 import { useNetworkActions } from '@/stages/network/edits/useNetworkActions';
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
@@ -24,6 +25,7 @@ const sides = [
   { id: 'part', name: 'Chosen' },
   { id: 'fit', name: 'Fit' },
   { id: 'search', name: 'Search' },
+  { id: 'slopes', name: 'Slopes' },
 ] as const;
 type SideId = (typeof sides)[number]['id'];
 
@@ -84,6 +86,11 @@ export function Network() {
         <TabPanel id="search" data-entries>
           <DesignBoundary name="The search">
             <SearchSheet />
+          </DesignBoundary>
+        </TabPanel>
+        <TabPanel id="slopes" data-entries>
+          <DesignBoundary name="The slopes">
+            <SlopesSheet />
           </DesignBoundary>
         </TabPanel>
       </Side>

@@ -2,19 +2,18 @@
 import type { WayId } from '@/core/fields';
 import { magnitudesOf } from '@/core/prediction/derived';
 import { Fragment, useState } from 'react';
-import styled from 'styled-components';
 import { loadsAtDrive } from '@/core/brief/asked';
 import { tellLoad } from '@/core/brief/loadWords';
 import type { Prediction } from '@/core/prediction/prediction';
 import { driveOf, ratedSourceVolts } from '@/core/document/programme';
 import type { DriverLoad } from '@/core/prediction/strain';
-import type { Design, Way, WayTarget } from '@/core/document/schema';
-import { wayTargetError } from '@/core/prediction/wayTarget';
+import type { Design, Way } from '@/core/document/schema';
+import { wayLossDb, wayTargetError } from '@/core/prediction/wayTarget';
 import { levelsOver } from '@/core/spectrum/level';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
-import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
+import { WaySlopes } from '@/stages/network/slopes/WaySlopes';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import { lengthScale } from '@/ui/chart/window';
 import { Arithmetic } from '@/ui/Arithmetic';
@@ -30,18 +29,25 @@ export function WayInsight({ way }: { readonly way: Way }) {
   const band = useDeskState((state) => shownOf(state).design.target);
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const own = prediction?.ways.find(({ wayId }) => wayId === way.id);
-  if (!prediction || !own) return <Slopes way={way} told="" />;
+  if (!prediction || !own) return <WaySlopes way={way} told="" />;
   const { frequencyHz } = prediction;
   const error = way.target && wayTargetError(own.levelDb, frequencyHz, way.target, band);
+  const transferDb = levelsOver(magnitudesOf(own.voltage), volts);
+  const lossDb = wayLossDb(transferDb, frequencyHz, way.target, band);
   return (
     <>
-      <Slopes
+      <WaySlopes
         way={way}
-        told={
-          error
-            ? `It deviates by ${formatFixed(error.rmsDb, 1)} dB rms, at most ${formatFixed(error.worst.db, 1)} dB at ${formatQuantity(Number(error.worst.atHz.toPrecision(3)), 'hertz')}.`
-            : ''
-        }
+        told={[
+          error &&
+            `It deviates by ${formatFixed(error.rmsDb, 1)} dB rms, at most ${formatFixed(error.worst.db, 1)} dB at ${formatQuantity(Number(error.worst.atHz.toPrecision(3)), 'hertz')}.`,
+          lossDb !== null &&
+            (way.target
+              ? `In its passband it plays ${formatFixed(lossDb, 1)} dB under its driver alone.`
+              : `Where it is loudest it plays ${formatFixed(lossDb, 1)} dB under its driver alone.`),
+        ]
+          .filter((sentence) => typeof sentence === 'string')
+          .join(' ')}
       />
       <FrequencyChart
         title="Its filter alone"
@@ -50,7 +56,7 @@ export function WayInsight({ way }: { readonly way: Way }) {
           {
             id: 'transfer',
             label: '',
-            values: levelsOver(magnitudesOf(own.voltage), volts),
+            values: transferDb,
             colour: 'var(--ink)',
             width: 1.6,
           },
@@ -63,89 +69,6 @@ export function WayInsight({ way }: { readonly way: Way }) {
       />
       <Loads wayId={way.id} />
     </>
-  );
-}
-
-const sides = [
-  { key: 'highPass', word: 'rise' },
-  { key: 'lowPass', word: 'fall' },
-] as const;
-const slopes = [
-  { id: 'none', text: 'freely' },
-  { id: 'butterworth 1', text: 'as Butterworth 1' },
-  { id: 'butterworth 2', text: 'as Butterworth 2' },
-  { id: 'butterworth 3', text: 'as Butterworth 3' },
-  { id: 'butterworth 4', text: 'as Butterworth 4' },
-  { id: 'linkwitz-riley 2', text: 'as Linkwitz–Riley 2' },
-  { id: 'linkwitz-riley 4', text: 'as Linkwitz–Riley 4' },
-  { id: 'bessel 2', text: 'as Bessel 2' },
-  { id: 'bessel 3', text: 'as Bessel 3' },
-  { id: 'bessel 4', text: 'as Bessel 4' },
-] as const;
-type SlopeId = (typeof slopes)[number]['id'];
-type Slope = NonNullable<WayTarget['highPass']>;
-
-/** The slopes that a way's response is to have: a fit works toward them too. */
-function Slopes({ way, told }: { readonly way: Way; readonly told: string }) {
-  const desk = useDesk();
-  const { highPass, lowPass } = way.target ?? { highPass: null, lowPass: null };
-  const set = (side: 'highPass' | 'lowPass', slope: Slope | null) => {
-    const next = { highPass, lowPass, [side]: slope };
-    const target = next.highPass || next.lowPass ? next : null;
-    desk.change(
-      { type: 'editWay', id: way.id, set: { target } },
-      `slopes of ${way.name}`,
-      `slopes ${way.id} ${side}`,
-    );
-  };
-  const current = { highPass, lowPass };
-  return (
-    <Sentence>
-      Its response shall{' '}
-      {sides.map(({ key, word }, i) => {
-        const slope = current[key];
-        return (
-          <span key={key}>
-            {i > 0 && ' and '}
-            {word}{' '}
-            <ChoiceBlank
-              label={`how it shall ${word}`}
-              options={slopes}
-              value={slope ? (`${slope.alignment} ${slope.order}` as SlopeId) : 'none'}
-              onChange={(id) => {
-                const [alignment, order] = (id ?? 'none').split(' ');
-                set(
-                  key,
-                  order === undefined
-                    ? null
-                    : ({
-                        alignment,
-                        order: Number(order),
-                        hz: slope?.hz ?? (key === 'highPass' ? 350 : 2500),
-                      } as Slope),
-                );
-              }}
-            />
-            {slope && (
-              <>
-                {' '}
-                at{' '}
-                <QuantityBlank
-                  label={`where it shall ${word}`}
-                  value={slope.hz}
-                  dimension="hertz"
-                  min={10}
-                  max={40_000}
-                  stepBy={50}
-                  onChange={(hz) => hz !== null && set(key, { ...slope, hz })}
-                />
-              </>
-            )}
-          </span>
-        );
-      })}
-      . {told}
-    </Sentence>
   );
 }
 
@@ -213,7 +136,3 @@ function Excursion({
     />
   );
 }
-
-const Sentence = styled.div.attrs({ role: 'paragraph' })`
-  font-size: 0.8125rem;
-`;
