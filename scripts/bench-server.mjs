@@ -1,13 +1,17 @@
 // The second half of npm run bench, at a server of the bench's own: how long a picture takes after
-// a key stroke, and what a save and a read take while many others do the same.
+// a key stroke, a search on the queue with one and two workers, and what a save and a read take
+// while many others do the same.
 import { buildIfChanged } from './lib/build.mjs';
 import { bundleIfStale } from './lib/bundle.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { prepareDatabase, startWeb } from './lib/web.mjs';
 import { loadTest } from './load.ts';
+import { limitedTo } from '@/core/fitting/limits';
 import { paintTest } from './paint.ts';
+import { queueTest } from './queueBench.mjs';
 
 await bundleIfStale('database');
+await bundleIfStale('worker');
 buildIfChanged();
 const postgres = await startPostgres('bench-database');
 let web;
@@ -20,6 +24,14 @@ try {
   console.log(
     `from a key stroke to the picture of its curves, median / 95 %: ${medianMs.toFixed(1)} / ${p95Ms.toFixed(1)} ms`,
   );
+  let alone = null;
+  for (const workers of [1, 2]) {
+    const { seconds, tried, best } = await queueTest(url, postgres.url, workers, limitedTo(13));
+    alone ??= seconds;
+    console.log(
+      `search of the demo, 13 parts, on the queue with ${workers} worker${workers === 1 ? '' : 's'}: ${seconds.toFixed(1)} s (${(alone / seconds).toFixed(2)} ×), ${tried} networks, best ±${best.toFixed(2)} dB`,
+    );
+  }
   // The first requests meet code that is not compiled yet.
   await loadTest(url, 20, 15);
   for (const desks of [5, 50]) {

@@ -20,7 +20,6 @@ import { solvableOf } from '@/core/prediction/solvable';
 import { createBlockSensitivity } from '@/core/network/blockSensitivity';
 import type { Sensitivity } from '@/core/network/sensitivity';
 import { createTreeSensitivity } from '@/core/network/treeSensitivity';
-import { sharedSearch } from './sharedSearch';
 import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
 import { logGrid } from '@/core/grid/logGrid';
 import { applyChange } from '@/core/editing/applyChange';
@@ -212,7 +211,7 @@ function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void
   say('  the same by the machine code for any topology', share(block.medianMs));
 }
 
-/** Whole searches: the demo of one process, and the same shared by two workers. */
+/** A whole search of the demo in one process; on the queue in the second half. */
 async function benchSearch(): Promise<void> {
   const { design, data } = readDemo();
   const exploration = createExploration(design, data, limitedTo(13));
@@ -225,11 +224,6 @@ async function benchSearch(): Promise<void> {
   say(
     'search of the demo, 13 parts, one process',
     `${(oneMs / 1000).toFixed(1)} s, ${tried} networks, best ±${best.toFixed(2)} dB`,
-  );
-  const shared = await sharedSearch(2);
-  say(
-    '  shared by two processes',
-    `${(shared / 1000).toFixed(1)} s, ${(oneMs / shared).toFixed(2)} × as fast`,
   );
 }
 

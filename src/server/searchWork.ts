@@ -1,5 +1,5 @@
 import type PgBoss from 'pg-boss';
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { bestSoFar } from '@/core/fitting/shortlist';
 import { stageAfter, type SearchStage } from '@/core/fitting/stages';
 import { tryNetwork } from '@/core/fitting/explore';
@@ -19,8 +19,8 @@ import { explorationOf, resultsBefore } from './searches';
 
 /** What workers do with searches. */
 
-/** Networks in one job: a second or two of work. */
-const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 60, finish: 6, stock: 3 };
+/** Networks in one job: half a second of work or so. */
+const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 50, finish: 6, stock: 2 };
 
 const batch = (data: BatchJob) => ({ name: batchQueue, data });
 
@@ -116,9 +116,11 @@ async function stageOf(searchId: string, number: number) {
   return stage ? (lastStage = { key, exploration, stage }) : null;
 }
 
+/** What was tried is stored so often: each question to the database costs as much as a network. */
+const storeEveryMs = 250;
+
 /**
- * Tries the networks of a batch that were not tried yet; stops between two when the search was
- * stopped.
+ * Tries the networks of a batch that were not tried yet; stops soon after the search was stopped.
  */
 export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
   const { searchId, stage, from, to } = job;
@@ -127,39 +129,54 @@ export async function tryBatch(boss: PgBoss, job: BatchJob): Promise<void> {
     attributes: ['number'],
   });
   const known = new Set(done.map(({ number }) => number));
-  for (let number = from; number < to; number++) {
-    if (known.has(number)) continue;
-    const running = await models().searches.count({
-      where: { id: searchId, state: 'running', stage },
-    });
-    if (running === 0) return;
+  const open = Array.from({ length: to - from }, (_, i) => from + i).filter((n) => !known.has(n));
+  let tried: TriedNetwork[] = [];
+  let storedAt = -Infinity;
+  for (const number of open) {
+    if (performance.now() - storedAt > storeEveryMs) {
+      if (!(await keepTries(job, tried))) return;
+      tried = [];
+      storedAt = performance.now();
+    }
     const work = await stageOf(searchId, stage);
     if (!work) return;
     const network = tryNetwork(work.exploration, work.stage.tries[number], work.stage.effort);
-    await keepTry(job, number, network);
+    tried.push({ number, network });
   }
+  if (!(await keepTries(job, tried))) return;
   await boss.send(advanceQueue, { searchId } satisfies AdvanceJob);
+}
+
+interface TriedNetwork {
+  readonly number: number;
+  /** Null for one that can't be solved. */
+  readonly network: FoundNetwork | null;
 }
 
 /**
  * Stores what was tried, unless the search was stopped meanwhile: who stops it holds its row, and
  * takes the tries away. Another worker may have been given the same when this one was taken for
  * dead.
+ *
+ * @returns whether the search is still at this stage
  */
-async function keepTry(
+async function keepTries(
   { searchId, stage }: BatchJob,
-  number: number,
-  network: FoundNetwork | null,
-): Promise<void> {
-  await database().query(
-    `INSERT INTO search_tries (search_id, stage, number, network)
-     SELECT id, $2, $3, $4::jsonb FROM searches WHERE id = $1 AND state = 'running' FOR SHARE
-     ON CONFLICT DO NOTHING`,
-    {
-      bind: [searchId, stage, number, network && JSON.stringify(network)],
-      type: QueryTypes.INSERT,
-    },
+  tried: readonly TriedNetwork[],
+): Promise<boolean> {
+  const [rows] = await database().query(
+    `WITH search AS (
+       SELECT id FROM searches WHERE id = $1 AND state = 'running' AND stage = $2 FOR SHARE
+     ), kept AS (
+       INSERT INTO search_tries (search_id, stage, number, network)
+       SELECT search.id, $2, (one->>'number')::integer, nullif(one->'network', 'null'::jsonb)
+       FROM search, jsonb_array_elements($3::jsonb) AS one
+       ON CONFLICT DO NOTHING
+     )
+     SELECT id FROM search`,
+    { bind: [searchId, stage, JSON.stringify(tried)] },
   );
+  return rows.length > 0;
 }
 
 /**

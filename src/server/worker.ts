@@ -44,7 +44,9 @@ const reasonOf = (output: unknown): string => {
 
 const options = { includeMetadata: true, batchSize: 1, pollingIntervalSeconds: 0.5 } as const;
 await boss.work<AdvanceJob>(advanceQueue, options, carefully(advanceSearch));
-await boss.work<BatchJob>(batchQueue, options, carefully(tryBatch));
+// Two, so that the next job is there when one is done: it is asked for every half second only.
+for (let hand = 0; hand < 2; hand++)
+  await boss.work<BatchJob>(batchQueue, options, carefully(tryBatch));
 await boss.work<AdvanceJob | BatchJob>(failedQueue, options, async ([{ data, output }]) =>
   giveUp(data, reasonOf(output)),
 );
