@@ -31,6 +31,7 @@ const coreBelow = {
   search: [],
   network: ['spectrum'],
   radiation: ['air', 'spectrum'],
+  baffle: ['radiation'],
   measurement: ['units', 'grid', 'spectrum', 'air', 'search', 'radiation'],
   driver: ['air', 'grid', 'spectrum', 'measurement', 'search', 'radiation'],
   document: ['air', 'units', 'measurement', 'radiation'],

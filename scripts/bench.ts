@@ -17,6 +17,9 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
 import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
 import { solvableOf } from '@/core/prediction/solvable';
+import { createBaffleDiffraction } from '@/core/baffle/diffraction/baffleDiffraction';
+import { observerAt, type Plane } from '@/core/baffle/diffraction/observer';
+import { rectangle, sharpEdge, type BaffleShape } from '@/core/baffle/shape';
 import { createBlockSensitivity } from '@/core/network/blockSensitivity';
 import type { Sensitivity } from '@/core/network/sensitivity';
 import { createTreeSensitivity } from '@/core/network/treeSensitivity';
@@ -289,8 +292,36 @@ function benchPrediction(): void {
   say('of which checking the document would add', micro(checking.medianMs));
 }
 
+/** A driver that is dragged over a sharp box, and both its orbits. */
+function benchDiffraction(): void {
+  const grid = logGrid(20, 20_000, 24);
+  const shape: BaffleShape = {
+    outline: rectangle(0.3, 0.71),
+    edges: [sharpEdge, sharpEdge, sharpEdge, sharpEdge],
+    depthM: 0.3,
+  };
+  let at = 0;
+  const placed = () => ({ x: 0.1 + 1e-5 * (at++ % 1000), y: 0.6, radiusM: 0.0125 });
+  const on = (angle: number, plane: Plane) => observerAt(placed(), plane, angle, 'far');
+  const onAxis = timings(
+    () => createBaffleDiffraction(shape, placed(), grid, 343).toward(on(0, 'H')),
+    200,
+  );
+  const box = createBaffleDiffraction(shape, placed(), grid, 343);
+  const orbits = timings(() => {
+    for (const plane of ['H', 'V'] as const)
+      for (let angle = -180; angle < 180; angle += 10) box.toward(on(angle, plane));
+  }, 10);
+  say(
+    `diffraction of a box on axis, ${grid.length} points, from a new place, median / 95 %`,
+    `${micro(onAxis.medianMs)} / ${micro(onAxis.p95Ms)}`,
+  );
+  say('  both orbits, 72 angles', micro(orbits.medianMs));
+}
+
 const perPointMs = benchSolver();
 benchPrediction();
 benchFit();
+benchDiffraction();
 await benchSearch();
 benchAgainstNgspice(perPointMs);

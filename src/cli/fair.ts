@@ -14,6 +14,10 @@ const commands: Readonly<
     summary: 'excess delay of a response with phase',
     load: async () => (await import('./delay')).delay,
   },
+  diffraction: {
+    summary: 'what a box makes of a piston in its front',
+    load: async () => (await import('./diffraction')).diffraction,
+  },
   explore: {
     summary: 'search whole networks from nothing',
     load: async () => (await import('./explore')).explore,

@@ -22,6 +22,7 @@ import { problem } from '@/core/problem';
 import { readArguments, type Command } from './command';
 import { isWithin } from './designFile';
 import { readInput, writeOutput } from './files';
+import { readSpec, unreadableSpec } from './spec';
 
 const fileName = z.string().min(1).max(255);
 const positive = z.number().positive();
@@ -105,7 +106,7 @@ export function designFromSpec(path: string): {
   design: Design;
   data: ReadonlyMap<string, Samples>;
 } {
-  const told = readSpec(path);
+  const told = readSpec('new', path, spec);
   const folder = dirname(path);
   const data = new Map<string, Samples>();
   const measurements: Measurement[] = [];
@@ -165,7 +166,12 @@ export function designFromSpec(path: string): {
   });
   const brief = briefSchema.safeParse({ ...emptyBrief, ...told.brief });
   if (!brief.success)
-    throw unreadable(path, ['brief', ...brief.error.issues[0].path], brief.error.issues[0].message);
+    throw unreadableSpec(
+      'new',
+      path,
+      ['brief', ...brief.error.issues[0].path],
+      brief.error.issues[0].message,
+    );
   const bare: Design = {
     ...emptyDesign(told.name),
     ...{ brief: brief.data, measurements, drivers },
@@ -207,26 +213,3 @@ function withNetwork(
   let count = 0;
   return railsFromNetlist(netlist, names, design, () => `part-${++count}`).design;
 }
-
-function readSpec(path: string): Spec {
-  let parsed: unknown;
-  try {
-    parsed = JSON.parse(new TextDecoder().decode(readInput(path)));
-  } catch (error) {
-    if (!(error instanceof SyntaxError)) throw error;
-    throw problem('not_json', path, 'The spec can’t be parsed.', error.message, 'Give JSON.');
-  }
-  const result = spec.safeParse(parsed);
-  if (result.success) return result.data;
-  const [issue] = result.error.issues;
-  throw unreadable(path, issue.path, issue.message);
-}
-
-const unreadable = (path: string, place: readonly PropertyKey[], what: string) =>
-  problem(
-    'spec_invalid',
-    `${path}: ${place.map(String).join('.') || 'spec'}`,
-    what,
-    '',
-    'See: fair new --help',
-  );

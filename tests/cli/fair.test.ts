@@ -497,3 +497,80 @@ test('help for all and for each, and an unknown command', () => {
   });
   expect(fair().status).toBe(2);
 });
+
+describe('fair diffraction', () => {
+  const spec = (change: object = {}) =>
+    file(
+      'box.json',
+      JSON.stringify({
+        baffle: { width_mm: 200, height_mm: 320, depth_mm: 250 },
+        source: { x_mm: 100, y_mm: 250, radius_mm: 12 },
+        observer: { distance_m: 'far' },
+        horizontal_deg: [0, 60],
+        vertical_deg: [-30],
+        air: { c: 343 },
+        ...change,
+      }),
+    );
+
+  test('writes every angle at every frequency, in the order asked for', () => {
+    const freqs = file('freqs.txt', 'Hz\n1902.73\n60\n');
+    const { status, stdout, stderr } = fair('diffraction', spec(), '--freqs', freqs);
+    expect([status, stderr]).toEqual([0, '']);
+    const [header, ...rows] = stdout.trim().split('\n');
+    expect(header).toBe('freq_hz,plane,angle_deg,mag_db,phase_deg');
+    expect(rows.map((row) => row.split(',').slice(0, 3).join(' '))).toEqual(
+      [1902.73, 60].flatMap((hz) => [`${hz} H 0`, `${hz} H 60`, `${hz} V -30`]),
+    );
+    // tests/references/diffraction/O1_far.csv at 60 Hz, on axis and 60° to the right.
+    expect(Number(rows[3].split(',')[3])).toBeCloseTo(-5.99, 1);
+    expect(Number(rows[4].split(',')[3])).toBeCloseTo(-6.06, 1);
+  });
+
+  test('a place at a distance, and edges that were treated', () => {
+    const at = (change: object) => {
+      const { status, stdout } = fair(
+        ...['diffraction', spec({ observer: { distance_m: 2 }, vertical_deg: [], ...change })],
+        ...['--from', '4000', '--to', '4000'],
+      );
+      expect(status).toBe(0);
+      return stdout
+        .trim()
+        .split('\n')
+        .slice(1)
+        .map((row) => Number(row.split(',')[3]));
+    };
+    const sharp = at({});
+    const round = at({
+      baffle: {
+        ...{ width_mm: 200, height_mm: 320, depth_mm: 250 },
+        edge: { kind: 'round', size_mm: 30, which: ['left', 'right'] },
+      },
+    });
+    expect(round).toHaveLength(2);
+    expect(round).not.toEqual(sharp);
+  });
+
+  test.each([
+    [{ source: { x_mm: 195, y_mm: 250, radius_mm: 12 } }, /source: The piston does not lie within/],
+    [{ horizontal_deg: [], vertical_deg: [] }, /horizontal_deg: There is no angle/],
+    [{ baffle: { width_mm: -1, height_mm: 320, depth_mm: 250 } }, /baffle\.width_mm/],
+    [
+      { baffle: { width_mm: 200, height_mm: 320, depth_mm: 250, open: true } },
+      /baffle\.open: Open baffles are not worked out/,
+    ],
+    [
+      {
+        baffle: {
+          ...{ width_mm: 200, height_mm: 320, depth_mm: 250 },
+          edge: { kind: 'chamfer', size_mm: 120 },
+        },
+      },
+      /baffle\.edge\.size_mm: Nothing of the box is left; at most 100 mm/,
+    ],
+  ])('%j is refused with its place', (change, message) => {
+    const { status, stdout, stderr } = fair('diffraction', spec(change));
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toMatch(message);
+  });
+});

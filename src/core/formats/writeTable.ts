@@ -27,6 +27,18 @@ export function writeTable(samples: Samples, kind: MeasurementKind, comment: str
   return lines.join('\n') + '\n';
 }
 
+/** Rows of a CSV file under a header; a number that is not defined is an empty cell. */
+export const writeRows = (
+  header: readonly string[],
+  rows: readonly (readonly (string | number)[])[],
+): string =>
+  [
+    header.join(','),
+    ...rows.map((row) =>
+      row.map((cell) => (typeof cell === 'number' && Number.isNaN(cell) ? '' : cell)).join(','),
+    ),
+  ].join('\n') + '\n';
+
 /**
  * Rows as comma-separated values with a header row, in full double precision.
  * A column name that holds a comma or quote is quoted (RFC 4180).

@@ -1,0 +1,124 @@
+import { problem } from '@/core/problem';
+import { cut, prism, type Solid } from './solid';
+
+interface Corner {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What was done to an edge of the front. */
+export interface EdgeTreatment {
+  readonly kind: 'sharp' | 'round' | 'chamfer';
+  /** Radius, or width of what is cut off either side, m. */
+  readonly sizeM: number;
+}
+
+export const sharpEdge: EdgeTreatment = { kind: 'sharp', sizeM: 0 };
+
+/** A box with a flat front. */
+export interface BaffleShape {
+  /** Corners of the front, anticlockwise as seen from in front, m; convex. */
+  readonly outline: readonly Corner[];
+  /** Of the edge from each corner to the next. */
+  readonly edges: readonly EdgeTreatment[];
+  readonly depthM: number;
+}
+
+/** A rectangle with its lower left corner at the origin, edges from below anticlockwise. */
+export const rectangle = (widthM: number, heightM: number): Corner[] => [
+  { x: 0, y: 0 },
+  { x: widthM, y: 0 },
+  { x: widthM, y: heightM },
+  { x: 0, y: heightM },
+];
+
+/**
+ * Planes that stand for a rounded edge: with more of them sound would have to be followed over more
+ * edges than it is.
+ */
+const planesOfRound = 2;
+
+/** Outward normal of an edge of an outline, in its plane, and the edge's distance from the origin. */
+function outward(outline: readonly Corner[], e: number) {
+  const a = outline[e];
+  const b = outline[(e + 1) % outline.length];
+  const length = Math.hypot(b.x - a.x, b.y - a.y);
+  const normal = { x: (b.y - a.y) / length, y: (a.x - b.x) / length };
+  return { normal, offset: normal.x * a.x + normal.y * a.y };
+}
+
+/** @throws ProblemError `baffle_bent_inward` */
+function checkConvex(outline: readonly Corner[]): void {
+  outline.forEach((a, i) => {
+    const b = outline[(i + 1) % outline.length];
+    const c = outline[(i + 2) % outline.length];
+    if ((b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x) > 0) return;
+    throw problem(
+      'baffle_bent_inward',
+      'baffle',
+      `The outline turns inward at its corner ${((i + 1) % outline.length) + 1}.`,
+      'Diffraction is worked out for outlines that only turn outward.',
+      'Take the corner out, or describe the outline without the recess.',
+    );
+  });
+}
+
+/**
+ * The body with its edges cut as they were treated.
+ *
+ * @throws ProblemError `baffle_bent_inward`
+ */
+export function solidOfShape({ outline, edges, depthM }: BaffleShape): Solid {
+  checkConvex(outline);
+  return edges.reduce(
+    (solid, { kind, sizeM }, e) => {
+      if (kind === 'sharp' || sizeM <= 0) return solid;
+      const { normal, offset } = outward(outline, e);
+      const turns =
+        kind === 'chamfer'
+          ? [Math.PI / 4]
+          : Array.from(
+              { length: planesOfRound },
+              (_, k) => ((k + 1) / (planesOfRound + 1)) * (Math.PI / 2),
+            );
+      return turns.reduce((left, turn) => {
+        const [sine, cosine] = [Math.sin(turn), Math.cos(turn)];
+        return cut(left, {
+          normal: { x: normal.x * sine, y: normal.y * sine, z: cosine },
+          // A chamfer goes through its two lines; planes of a round edge touch its cylinder.
+          offset:
+            kind === 'chamfer'
+              ? (offset - sizeM) * sine
+              : (offset - sizeM) * sine + sizeM * (1 - cosine),
+        });
+      }, solid);
+    },
+    prism(outline, depthM),
+  );
+}
+
+/**
+ * The sharp body that the treated one is like where its edges are small against the wave: half of
+ * what was cut away is taken off its front.
+ */
+export function bluntAlike({ outline, edges, depthM }: BaffleShape): Solid {
+  return edges.reduce(
+    (solid, { kind, sizeM }, e) => {
+      if (kind === 'sharp' || sizeM <= 0) return solid;
+      const { normal, offset } = outward(outline, e);
+      return cut(solid, { normal: { ...normal, z: 0 }, offset: offset - sizeM / 2 });
+    },
+    prism(outline, depthM),
+  );
+}
+
+/** Whether every edge is as it was cut. */
+export const isSharp = ({ edges }: BaffleShape): boolean =>
+  edges.every(({ kind, sizeM }) => kind === 'sharp' || sizeM <= 0);
+
+/** Area of the front, m². */
+export const areaOf = ({ outline }: BaffleShape): number =>
+  outline.reduce((sum, a, i) => {
+    const b = outline[(i + 1) % outline.length];
+    return sum + (a.x * b.y - b.x * a.y) / 2;
+  }, 0);
