@@ -523,8 +523,8 @@ describe('fair diffraction', () => {
       [1902.73, 60].flatMap((hz) => [`${hz} H 0`, `${hz} H 60`, `${hz} V -30`]),
     );
     // tests/references/diffraction/O1_far.csv at 60 Hz, on axis and 60° to the right.
-    expect(Number(rows[3].split(',')[3])).toBeCloseTo(-5.99, 1);
-    expect(Number(rows[4].split(',')[3])).toBeCloseTo(-6.06, 1);
+    expect(Math.abs(Number(rows[3].split(',')[3]) + 5.992)).toBeLessThan(0.1);
+    expect(Math.abs(Number(rows[4].split(',')[3]) + 6.049)).toBeLessThan(0.1);
   });
 
   test('a place at a distance, and edges that were treated', () => {
