@@ -25,7 +25,7 @@ export interface EdgeCells {
   readonly distance: Float64Array;
   /** Path from the piston's centre to there, m. */
   readonly path: Float64Array;
-  /** Strength with which the piece is reached, its width in it, over what its wedge adds. */
+  /** Strength of what comes, times the width of the piece; not yet over the distance. */
   readonly strength: Float64Array;
 }
 
@@ -71,16 +71,25 @@ function reach(
   const { along: place, across: distance } = pointAround(edge, side, at);
   // On the line of the edge itself nothing is bent.
   if (distance < 1e-7) return;
-  let z = 0;
-  while (z < edge.length) {
-    const here = Math.sqrt((z - place) ** 2 + distance * distance);
-    let next = z + Math.min(longestM, share * here);
-    if (next > edge.length - 1e-6) next = edge.length;
-    const middle = (z + next) / 2;
-    const m = Math.sqrt((middle - place) ** 2 + distance * distance);
-    const bent = over ? bentBy(over, at, pointOn(edge, middle)) : 1;
-    rows.push(z, next, place, distance, path, (strength * bent * (next - z)) / m);
-    z = next;
+  const piece = (from: number, to: number) => {
+    const bent = over ? bentBy(over, at, pointOn(edge, (from + to) / 2)) : 1;
+    rows.push(from, to, place, distance, path, strength * bent * (to - from));
+  };
+  // From what is nearest to both ends, so that what is mirrored is cut alike.
+  const nearest = Math.max(0, Math.min(edge.length, place));
+  const stepAt = (z: number) =>
+    Math.min(longestM, share * Math.sqrt((z - place) ** 2 + distance * distance));
+  for (let z = nearest; z < edge.length - 1e-6;) {
+    const next = z + stepAt(z);
+    const end = next > edge.length - 1e-6 ? edge.length : next;
+    piece(z, end);
+    z = end;
+  }
+  for (let z = nearest; z > 1e-6;) {
+    const next = z - stepAt(z);
+    const end = next < 1e-6 ? 0 : next;
+    piece(end, z);
+    z = end;
   }
 }
 
@@ -169,7 +178,7 @@ export function reachedOver(
             {
               at: pointOn(cells.edge, middle),
               path: cells.path[k] + m,
-              strength: cells.strength[k],
+              strength: cells.strength[k] / m,
               over: { edge: cells.edge, side: cells.side, wedge, place, distance },
             },
             fineness,

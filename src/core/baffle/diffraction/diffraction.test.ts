@@ -50,7 +50,7 @@ test('at low frequencies a box sends −6.02 dB of a wall in every direction', (
       const [db] = levels(
         heard(shape(width, height, depth), dome(width / 2, height - 0.08), low, plane, angle),
       );
-      expect(Math.abs(db + 20 * Math.log10(2))).toBeLessThan(0.35);
+      expect(Math.abs(db + 20 * Math.log10(2))).toBeLessThan(0.05);
     }
 });
 
@@ -69,8 +69,8 @@ test('mirrored on a baffle, a driver is heard mirrored', () => {
     const one = heard(box, dome(0.08, 0.33), grid, 'H', angle);
     const other = heard(box, dome(0.17, 0.33), grid, 'H', -angle);
     one.re.forEach((re, i) => {
-      expect(Math.abs(re - other.re[i])).toBeLessThan(0.01);
-      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(0.01);
+      expect(Math.abs(re - other.re[i])).toBeLessThan(1e-4);
+      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(1e-4);
     });
   }
 });
@@ -108,7 +108,7 @@ test('from far away is what from very far away is', () => {
   for (const angle of [0, 45, -30]) {
     const far = heard(box, dome(0.1, 0.25), grid, 'V', angle);
     const distant = levels(heard(box, dome(0.1, 0.25), grid, 'V', angle, 300));
-    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.15));
+    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.2));
   }
 });
 

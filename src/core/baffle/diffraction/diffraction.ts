@@ -48,6 +48,10 @@ const fine: Fineness = { share: 0.6, longestM: 0.025 };
 /** What goes over a third edge matters only where all of it is nearly in phase. */
 const coarse: Fineness = { share: 0.8, longestM: 0.1 };
 const coarseTopHz = 1200;
+/** Of the wave at the lowest frequency, the size of a box that is a point to it. */
+const lowestShare = 0.02;
+/** Share of the wave up to which what is known at low frequencies holds. */
+const anchorShare = 0.8;
 /** From edge to edge the step is bounded by what is near alone. */
 const onward = ({ share }: Fineness): Fineness => ({ share, longestM: Infinity });
 
@@ -82,21 +86,28 @@ export function createDiffraction(
     reachedOver(solid, fromCentre(coarse), onward(coarse)),
     onward(coarse),
   );
-  const most = (4 * sizeOf(solid)) / speedOfSoundMps;
-  const alongWall = frequencyHz.map((hz) =>
+  // Below everything else, to see what is left there of what is known.
+  const size = sizeOf(solid);
+  const grid = Float64Array.of(
+    Math.min((lowestShare * speedOfSoundMps) / size, frequencyHz[0]),
+    ...frequencyHz,
+  );
+  const anchor = grid.map((hz) => 1 / (1 + ((hz * size) / speedOfSoundMps / anchorShare) ** 4));
+  const most = (4 * size) / speedOfSoundMps;
+  const alongWall = grid.map((hz) =>
     pistonDirectivity((2 * Math.PI * hz * radiusM) / speedOfSoundMps),
   );
-  const lows = frequencyHz.filter((hz) => hz < 4 * coarseTopHz);
+  const lows = grid.filter((hz) => hz < 4 * coarseTopHz);
   const orders = [
     {
       cells: first,
-      arrivals: createArrivals(frequencyHz, -most / 4, most),
+      arrivals: createArrivals(grid, -most / 4, most),
       factor: null,
       isLast: false,
     },
     {
       cells: second,
-      arrivals: createArrivals(frequencyHz, -most / 4, most),
+      arrivals: createArrivals(grid, -most / 4, most),
       factor: alongWall,
       isLast: false,
     },
@@ -109,9 +120,41 @@ export function createDiffraction(
   ];
 
   function toward(observer: Observer): Spectrum {
+    const { re, im } = followed(observer);
+    const factor = anchorOf(observer, re[0], im[0]);
+    const anchored = (side: Float64Array) =>
+      side.map((value, i) => value * (1 + (factor - 1) * anchor[i])).subarray(1);
+    return { re: anchored(re), im: anchored(im) };
+  }
+
+  /**
+   * What makes up, at low frequencies, for the edges beyond the third: a closed box is a point there,
+   * half as loud as in a wall, that stands before it as far as its sound comes too early.
+   */
+  function anchorOf(observer: Observer, re: number, im: number): number {
+    const level = Math.sqrt(re * re + im * im);
+    if (observer.kind === 'far') return 0.5 / level;
+    const offset = minus(observer.at, centre);
+    const distance = lengthOf(offset);
+    // Close to the box it is no point.
+    if (distance < size) return 1;
+    const far = followed({
+      kind: 'far',
+      direction: {
+        x: offset.x / distance,
+        y: offset.y / distance,
+        z: offset.z / distance,
+      },
+    });
+    const k = (2 * Math.PI * grid[0]) / speedOfSoundMps;
+    const before = Math.atan2(far.im[0], far.re[0]) / k;
+    return (0.5 * distance) / (distance - before) / level;
+  }
+
+  function followed(observer: Observer): Spectrum {
     const away = distanceOf(observer, centre);
-    const re = new Float64Array(frequencyHz.length);
-    const im = new Float64Array(frequencyHz.length);
+    const re = new Float64Array(grid.length);
+    const im = new Float64Array(grid.length);
     for (const { cells, arrivals, factor, isLast } of orders) {
       arrivals.clear();
       for (const own of cells) {
@@ -128,8 +171,8 @@ export function createDiffraction(
     const height = observer.kind === 'far' ? observer.direction.z : observer.at.z;
     const weight = height > alongFace ? 1 : height < -alongFace ? 0 : 0.5;
     if (weight === 0) return;
-    for (let i = 0; i < frequencyHz.length; i++) {
-      const k = (2 * Math.PI * frequencyHz[i]) / speedOfSoundMps;
+    for (let i = 0; i < grid.length; i++) {
+      const k = (2 * Math.PI * grid[i]) / speedOfSoundMps;
       if (observer.kind === 'far') {
         const { x: dx, y: dy } = observer.direction;
         re[i] += weight * pistonDirectivity(k * radiusM * Math.sqrt(dx * dx + dy * dy));
@@ -240,7 +283,7 @@ function sendOn(
     arrivals.spread(
       (before + pathOver(a, p, d)) / speed,
       (before + pathOver(b, p, d)) / speed,
-      (scale * share * strength[k] * edgeStrength(wedge, eta)) / l,
+      (scale * share * strength[k] * edgeStrength(wedge, eta)) / (m * l),
     );
   };
   for (let k = 0; k < count; k++) {
