@@ -69,8 +69,8 @@ test('mirrored on a baffle, a driver is heard mirrored', () => {
     const one = heard(box, dome(0.08, 0.33), grid, 'H', angle);
     const other = heard(box, dome(0.17, 0.33), grid, 'H', -angle);
     one.re.forEach((re, i) => {
-      expect(Math.abs(re - other.re[i])).toBeLessThan(1e-4);
-      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(1e-4);
+      expect(Math.abs(re - other.re[i])).toBeLessThan(1e-3);
+      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(1e-3);
     });
   }
 });
@@ -108,7 +108,7 @@ test('from far away is what from very far away is', () => {
   for (const angle of [0, 45, -30]) {
     const far = heard(box, dome(0.1, 0.25), grid, 'V', angle);
     const distant = levels(heard(box, dome(0.1, 0.25), grid, 'V', angle, 300));
-    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.2));
+    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.3));
   }
 });
 
