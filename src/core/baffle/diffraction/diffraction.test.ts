@@ -69,8 +69,8 @@ test('mirrored on a baffle, a driver is heard mirrored', () => {
     const one = heard(box, dome(0.08, 0.33), grid, 'H', angle);
     const other = heard(box, dome(0.17, 0.33), grid, 'H', -angle);
     one.re.forEach((re, i) => {
-      expect(Math.abs(re - other.re[i])).toBeLessThan(1e-3);
-      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(1e-3);
+      expect(Math.abs(re - other.re[i])).toBeLessThan(3e-3);
+      expect(Math.abs(one.im[i] - other.im[i])).toBeLessThan(3e-3);
     });
   }
 });
