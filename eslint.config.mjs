@@ -38,7 +38,7 @@ const coreBelow = {
   editing: ['document'],
   circuit: ['network', 'document'],
   prediction: [...vocabulary, ...models, 'document', 'circuit'],
-  insight: [...vocabulary, ...models, 'document', 'editing', 'circuit', 'prediction'],
+  insight: [...vocabulary, ...models, 'baffle', 'document', 'editing', 'circuit', 'prediction'],
   formats: ['units', 'grid', 'measurement', 'spectrum', 'document', 'editing', 'prediction'],
   rig: ['grid', 'spectrum', 'measurement', 'radiation', 'driver', 'formats'],
   brief: [...vocabulary, 'measurement', 'driver', 'radiation', 'document', 'prediction'],
