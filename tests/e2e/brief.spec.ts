@@ -274,15 +274,18 @@ test('a target is chosen, drawn by points with the keyboard, and read from a tab
   await page.waitForURL(/brief$/);
   const shape = page.locator('[data-target]');
   const flat = await shape.getAttribute('d');
+  const deviation = promise(page, 'on-axis').locator('output');
+  const ofFlat = await deviation.textContent();
   await page.getByRole('button', { name: /House target$/ }).click();
   await page.getByRole('option', { name: 'Low sun' }).click();
   await expect(shape).not.toHaveAttribute('d', flat!);
-  const before = await promise(page, 'on-axis').locator('output').textContent();
+  await expect(deviation).not.toHaveText(ofFlat!);
+  const before = await deviation.textContent();
   await page.getByRole('button', { name: /Shape$/ }).click();
   await page.getByRole('option', { name: 'drawn by points' }).click();
   await page.getByRole('slider', { name: 'Point 5 of the target' }).focus();
-  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowUp');
-  await expect(promise(page, 'on-axis').locator('output')).not.toHaveText(before!);
+  for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowUp');
+  await expect(deviation).not.toHaveText(before!);
   const [chooser] = await Promise.all([
     page.waitForEvent('filechooser'),
     page.getByRole('button', { name: 'Read it from a table' }).click(),
