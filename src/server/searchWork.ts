@@ -68,7 +68,7 @@ export async function advanceSearch(boss: PgBoss, { searchId }: AdvanceJob): Pro
         stageName: next?.name ?? 'done',
         stageCount: next?.tries.length ?? 0,
         tried: before.flat().length,
-        networks: bestSoFar(before, row.limits),
+        networks: bestSoFar(before, row.limits, next === null),
       },
       { transaction },
     );

@@ -112,8 +112,7 @@ export function createActiveFilters(design: Design, prediction: Prediction): Act
   function evened(): ActiveWays {
     const count = voices.length;
     let best: { readonly squares: number; readonly settings: ActiveWays } | null = null;
-    for (let code = 0; code < 2 ** (count - 1); code++) {
-      const turns = voices.map((_, v) => v > 0 && ((code >> (v - 1)) & 1) === 1);
+    for (const turns of turnsOf(count)) {
       const lower = Float64Array.from({ length: 2 * count }, (_, p) =>
         p < count ? -mostAttenuationDb : 0,
       );
@@ -147,6 +146,18 @@ export function createActiveFilters(design: Design, prediction: Prediction): Act
   }
 
   return { ways: voices.map(({ way }) => way), play, evened };
+}
+
+/** With more ways than this not every combination of polarities is tried, but one way at a time. */
+const mostCombined = 4;
+
+/** Which ways are reversed; the first stays. */
+function turnsOf(count: number): boolean[][] {
+  const codes =
+    count <= mostCombined
+      ? Array.from({ length: 2 ** (count - 1) }, (_, code) => 2 * code)
+      : [0, ...Array.from({ length: count - 1 }, (_, v) => 2 ** (v + 1))];
+  return codes.map((code) => Array.from({ length: count }, (_, v) => ((code >> v) & 1) === 1));
 }
 
 /** As finely as one would set it: 0.1 dB, 0.01 ms. */

@@ -90,6 +90,22 @@ describe('limits', () => {
     }
   }, 60_000);
 
+  test('of values that no network can have leave nothing, not others', () => {
+    const one = { owned: [1e-6] };
+    const bare = within({
+      mostParts: 3,
+      stock: { resistor: { owned: [1] }, coil: { owned: [1e-4] }, capacitor: one },
+    });
+    const recipe: NetworkRecipe = {
+      ways: [way('midrange', {}), way('tweeter', { highPass: 1 })],
+      crossHz: [2000],
+    };
+    const found = tryNetwork(bare, fresh(recipe), 'look')!;
+    const ended = { ...found, report: { promises: [], crossovers: [], lossDb: 0, trackingDeg: 0 } };
+    expect(bestSoFar([[ended]], bare.limits)).toEqual([ended]);
+    expect(bestSoFar([[ended]], bare.limits, true)).toEqual([]);
+  });
+
   test('of heat leave out networks that are hotter', () => {
     const cool = within({ mostWatts: 20, mostParts: 6 });
     const recipe: NetworkRecipe = {

@@ -366,7 +366,7 @@ export async function explore(
   for (;;) {
     const stage = stageAfter(exploration, before);
     const tried = before.flat().length;
-    const best = bestSoFar(before, exploration.limits);
+    const best = bestSoFar(before, exploration.limits, stage === null);
     onProgress({ stage: stage?.name ?? null, best, tried });
     if (!stage) return { networks: best, tried };
     before.push(await tryAll(stage));

@@ -46,14 +46,21 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
 const nearlyDb = 0.01;
 const nearly = 1.05;
 
-/** The networks that one would look at, of the stages that are over. */
+/**
+ * The networks that one would look at, of the stages that are over.
+ *
+ * @param isOver whether the search is: where values that one can have were asked for, others are no
+ *   answer then
+ */
 export function bestSoFar(
   before: readonly (readonly FoundNetwork[])[],
   limits: SearchLimits,
+  isOver = false,
 ): FoundNetwork[] {
   const all = before.flat();
   const ended = all.filter(({ report }) => report !== null);
   const ofStock = ended.filter(({ isOfStock }) => isOfStock);
+  if (isOver && limits.stock) return listed(ofStock, limits);
   const last = [ofStock, ended, all].find((some) => some.length > 0) ?? [];
   return listed(last, limits);
 }

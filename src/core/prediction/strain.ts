@@ -57,6 +57,12 @@ export interface Strains {
 /** Without a piston's area: below this a peak is not of a cone. */
 const coneFromHz = 500;
 
+/** Responses are immutable, and a search asks of the same ones thousands of times. */
+const knownBreakUps = new WeakMap<
+  Samples,
+  { readonly fromHz: number; readonly hz: number | null }
+>();
+
 /** Where a driver's cone breaks up by its measured response, Hz; null where that does not show. */
 export function breakUpOf(
   { sheet: { sdCm2 } }: Driver,
@@ -65,7 +71,12 @@ export function breakUpOf(
 ): number | null {
   const fromHz =
     sdCm2 === null ? coneFromHz : frequencyOfKa(1, sdCm2, speedOfSoundMps(airTemperatureC));
-  return response && breakUpHz(response, fromHz);
+  if (!response) return null;
+  const known = knownBreakUps.get(response);
+  if (known?.fromHz === fromHz) return known.hz;
+  const hz = breakUpHz(response, fromHz);
+  knownBreakUps.set(response, { fromHz, hz });
+  return hz;
 }
 
 /** Smallest impedance that was measured, Ω. */
@@ -78,7 +89,6 @@ export function createStrains(frequencyHz: Float64Array): Strains {
   const remember = createMemory<Motion | null>();
   const lowest = createMemory<number>();
   const resonances = createMemory<Resonance | null>();
-  const breakUps = createMemory<number | null>();
 
   const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
     const { blTm } = motorOf(sheet, airTemperatureC);
@@ -125,9 +135,7 @@ export function createStrains(frequencyHz: Float64Array): Strains {
             ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
             : null,
         excursionFromHz: motion?.fromHz ?? 0,
-        breakUpHz: breakUps(driver.id, [response, driver.sheet.sdCm2, design.airTemperatureC], () =>
-          breakUpOf(driver, response, design),
-        ),
+        breakUpHz: breakUpOf(driver, response, design),
         lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
       };
     },

@@ -132,6 +132,10 @@ export function SearchSheet() {
           {outcome.isStopped ? 'Stopped. ' : ''}
           {outcome.tried.toLocaleString('en')} networks fitted; {best.length} are left that nothing
           simpler beats.
+          {best.length === 0 &&
+            !outcome.isStopped &&
+            isOfStock &&
+            ' With the values at hand none can be made: list more pieces, or take series.'}
         </Quiet>
       )}
       {best.length > 0 && (

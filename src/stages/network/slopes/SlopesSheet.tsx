@@ -79,7 +79,7 @@ function toldOf({ deviationDb, lossDb, crossoversHz }: ActivePlay): string {
   const lost = lossDb === null ? '' : `, where at most ${formatFixed(lossDb, 2)} dB are lost`;
   return [
     `±${formatFixed(deviationDb, 2)} dB in the band of the target.`,
-    places && `Crosses over at ${places}${lost}.`,
+    ...(places === '' ? [] : [`Crosses over at ${places}${lost}.`]),
   ].join(' ');
 }
 
