@@ -37,7 +37,7 @@ const coreBelow = {
   document: ['air', 'units', 'measurement', 'radiation'],
   editing: ['document'],
   circuit: ['network', 'document'],
-  prediction: [...vocabulary, ...models, 'document', 'circuit'],
+  prediction: [...vocabulary, ...models, 'baffle', 'document', 'circuit'],
   insight: [...vocabulary, ...models, 'baffle', 'document', 'editing', 'circuit', 'prediction'],
   formats: ['units', 'grid', 'measurement', 'spectrum', 'document', 'editing', 'prediction'],
   rig: ['grid', 'spectrum', 'measurement', 'radiation', 'driver', 'formats'],

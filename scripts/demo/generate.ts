@@ -7,6 +7,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
+import { notMounted, rectangularCorners, type Mounting, type Panel } from '@/core/document/baffleSchema';
 import { emptyBrief, emptySheet, type Brief, type DriverSheet } from '@/core/document/briefSchema';
 import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/document/schema';
 import { seeded } from '@/core/spectrum/noise';
@@ -101,6 +102,37 @@ const sheets: Record<keyof typeof drivers, DriverSheet> = {
   },
 };
 
+/** The front with square edges, as the carpenter cut it; the drivers are let into it. */
+const front: Panel = {
+  id: 'front',
+  name: 'Front',
+  kind: 'box',
+  corners: rectangularCorners(baffle.leftMm, baffle.bottomMm, baffle.rightMm - baffle.leftMm, baffle.topMm - baffle.bottomMm),
+  depthMm: 380,
+  thicknessMm: 22,
+  setBackMm: 0,
+  ports: [],
+};
+
+const frames: Record<keyof typeof drivers, Pick<Mounting, 'frameMm' | 'builtDepthMm'>> = {
+  woofer: { frameMm: 266, builtDepthMm: 118 },
+  midrange: { frameMm: 138, builtDepthMm: 64 },
+  tweeter: { frameMm: 104, builtDepthMm: 32 },
+};
+const mountingOf = (key: keyof typeof drivers): Mounting => ({ ...notMounted, panelId: front.id, ...frames[key] });
+
+/** The responses were measured on this very front. */
+function onFront(measurement: Measurement): Measurement {
+  const key = (Object.keys(drivers) as (keyof typeof drivers)[]).find((name) => measurement.origin.fileName === fileOf(name, 'response'));
+  if (!key) return measurement;
+  const { kind, byMm, frameMm, mouthMm } = mountingOf(key);
+  const { corners, depthMm } = front;
+  const { xMm, yMm } = drivers[key];
+  return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
+}
+
+const fileOf = (key: string, what: string) => Object.keys(files).find((name) => name.startsWith(`${key} ${what}`))!;
+
 /** What the library asked for. */
 const brief: Brief = {
   ...emptyBrief,
@@ -133,17 +165,19 @@ const brief: Brief = {
 mkdirSync(folder, { recursive: true });
 for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
 
-const measurements = Object.keys(files).map(measurementOf);
+const measurements = Object.keys(files).map(measurementOf).map(onFront);
 const idOf = (fileName: string) => measurements.find((m) => m.origin.fileName === fileName)!.id;
 const title = (key: string) => key[0].toUpperCase() + key.slice(1);
 const design: Design = {
   ...emptyDesign('The Reading Room'),
   brief,
   measurements,
+  panels: [front],
   drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
     ...emptyDriver(key, title(key)),
-    responseId: idOf(Object.keys(files).find((name) => name.startsWith(`${key} response`))!),
-    impedanceId: idOf(`${key} impedance.txt`),
+    responseId: idOf(fileOf(key, 'response')),
+    impedanceId: idOf(fileOf(key, 'impedance')),
+    mounting: mountingOf(key as keyof typeof drivers),
     position: { xMm, yMm, zMm },
     measuredAt: { xMm, yMm, zMm },
     sheet: sheets[key as keyof typeof drivers],

@@ -14,6 +14,7 @@ export type GroupId = Id<'group'>;
 export type WayId = Id<'way'>;
 export type DriverId = Id<'driver'>;
 export type PairId = Id<'pair'>;
+export type PanelId = Id<'panel'>;
 export type MeasurementId = Id<'measurement'>;
 
 const asId = <Of extends string>(schema: z.ZodString) =>
@@ -31,6 +32,7 @@ export const groupId = asId<'group'>(identifier);
 export const wayId = asId<'way'>(identifier);
 export const driverId = asId<'driver'>(identifier);
 export const pairId = asId<'pair'>(identifier);
+export const panelId = asId<'panel'>(identifier);
 
 /** Name of a measurement's numbers, see `core/measurement/samples.ts`. */
 export const fingerprint = asId<'measurement'>(z.string().regex(/^[0-9a-f]{32}$/));

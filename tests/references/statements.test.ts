@@ -22,7 +22,7 @@ import { createPredictor } from '@/core/prediction/predict';
 import { driveVoltsOf, drives, ratedSourceVolts, usualRating } from '@/core/document/programme';
 import { emptyDesign, emptyDriver, type Design, type Driver } from '@/core/document/schema';
 import { createStrains, excessOf } from '@/core/prediction/strain';
-import { createWayInputs } from '@/core/prediction/wayInputs';
+import { createLoads } from '@/core/prediction/wayInputs';
 import { fitDriver } from '@/core/driver/parameters';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import { createSolver } from '@/core/network/solver';
@@ -60,7 +60,7 @@ function hiddenMetresPerVolt(driver: DriverModel, hz: number): number {
 function driverVolts(design: Design) {
   const usable = usableWays(design, data, createConditioner());
   const { netlist, onePorts, probes } = compileNetwork(design, usable, null);
-  const { loadOf } = createWayInputs(grid);
+  const { loadOf } = createLoads(grid);
   const ends = usable.flatMap((way) => way.ends);
   const loads = new Map(onePorts.map((name, e) => [name, loadOf(ends[e])]));
   const solver = createSolver(planNetwork(netlist), netlist, loads, probes, grid);

@@ -9,6 +9,7 @@ import {
   couplings,
   ways,
   drivers,
+  panels,
   answers,
   settings,
   target,
@@ -20,7 +21,15 @@ import {
 /** One thing in which two designs differ, in words. */
 export interface Difference {
   readonly about:
-    'part' | 'way' | 'driver' | 'answer' | 'target' | 'promise' | 'measurement' | 'setting';
+    | 'part'
+    | 'way'
+    | 'driver'
+    | 'baffle'
+    | 'answer'
+    | 'target'
+    | 'promise'
+    | 'measurement'
+    | 'setting';
   /** What differs: a part's name, a question. */
   readonly what: string;
   /** As it is in the first and in the second; null where it is not there. */
@@ -39,6 +48,7 @@ export function differences(before: Design, after: Design): Difference[] {
     ...compare('part', couplings(before), couplings(after)),
     ...compare('way', ways(before), ways(after)),
     ...compare('driver', drivers(before), drivers(after)),
+    ...compare('baffle', panels(before), panels(after)),
     ...compare('answer', answers(before.brief), answers(after.brief)),
     ...compare('setting', settings(before), settings(after)),
     ...compare('target', target(before), target(after)),
@@ -144,6 +154,7 @@ function orders(before: Design, after: Design): Difference[] {
   const lists: readonly [Difference['about'], string, (design: Design) => readonly Named[]][] = [
     ['way', 'order of the ways', ({ ways: all }) => all],
     ['driver', 'order of the drivers', ({ drivers: all }) => all],
+    ['baffle', 'order of the panels', ({ panels: all }) => all],
     ['measurement', 'order of the measurements', ({ measurements: all }) => all],
     [
       'promise',

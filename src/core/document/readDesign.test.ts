@@ -61,7 +61,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 8, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 9, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -85,7 +85,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 9 }, 'design_too_new', /version 9/],
+  ['a newer schema', { format: 'fair-voicing', version: 9 }, 'design_too_new', /version 10/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

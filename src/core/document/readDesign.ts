@@ -1,5 +1,6 @@
 import { problem } from '@/core/problem';
 import { cleaned } from '@/core/text';
+import { notMounted, onUnknownBaffle } from './baffleSchema';
 import { emptyBrief, emptySheet } from './briefSchema';
 import {
   designSchema,
@@ -12,7 +13,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 8;
+const newestVersion = 9;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -74,6 +75,7 @@ function migrated(value: object, version: unknown): unknown {
     fromVersion5,
     fromVersion6,
     fromVersion7,
+    fromVersion8,
   ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
@@ -175,7 +177,7 @@ function fromVersion6(value: Unchecked): Unchecked & object {
  * Version 7 told the phase between neighbours in degrees; what two alike lose by such an angle is
  * −20·log(cos(angle/2)).
  */
-function fromVersion7(value: Unchecked): object {
+function fromVersion7(value: Unchecked): Unchecked & object {
   const decibels = (degrees: unknown) =>
     typeof degrees === 'number' && degrees > 0
       ? Number((-20 * Math.log10(Math.cos((Math.min(degrees, 170) * Math.PI) / 360))).toFixed(3))
@@ -185,5 +187,12 @@ function fromVersion7(value: Unchecked): object {
       ? { ...entry, atMost: decibels(entry.atMost), atLeast: null }
       : entry,
   );
-  return { ...value, version: newestVersion, promises };
+  return { ...value, promises };
+}
+
+/** Version 8 knew neither a baffle nor which one a response was measured on. */
+function fromVersion8(value: Unchecked): object {
+  const drivers = withEach(value.drivers, { mounting: notMounted });
+  const measurements = withEach(value.measurements, { measuredOn: onUnknownBaffle });
+  return { ...value, version: newestVersion, panels: [], drivers, measurements };
 }

@@ -8,6 +8,13 @@ import {
   sheetSchema,
   targetSchema,
 } from './briefSchema';
+import {
+  measuredOnSchema,
+  mountingSchema,
+  notMounted,
+  onUnknownBaffle,
+  panelSchema,
+} from './baffleSchema';
 import { fingerprint, millimetres, name, positive, type DriverId, driverId } from '@/core/fields';
 import type {
   endSchema,
@@ -77,6 +84,8 @@ const measurementSchema = z.strictObject({
       degrees: z.number().min(-180).max(180),
     })
     .nullable(),
+  /** The baffle that a response holds already. */
+  measuredOn: measuredOnSchema,
   /** What is done to a response before the design uses it. */
   recipe: z.array(stepSchema).max(20),
   /**
@@ -119,6 +128,7 @@ const driverSchema = z.strictObject({
    * moved since.
    */
   measuredAt: placeSchema.nullable(),
+  mounting: mountingSchema,
   sheet: sheetSchema,
   /** Responses off its axis, each with its angle. */
   offAxisIds: z.array(fingerprint).max(200),
@@ -128,7 +138,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(8),
+    version: z.literal(9),
     name,
     /**
      * The line of work that this state belongs to: the main line, or an alternative tried beside
@@ -157,6 +167,8 @@ export const designSchema = z
     listeningDistanceMm: positive.min(100).max(100_000),
     measurements: z.array(measurementSchema).max(500),
     drivers: z.array(driverSchema).max(40),
+    /** Fronts that drivers are mounted on; the first is the baffle itself. */
+    panels: z.array(panelSchema).max(8),
     ways: z.array(waySchema).max(24),
     bridges: z.array(bridgeSchema).max(60),
     switches: z.array(switchSchema).max(8),
@@ -174,6 +186,7 @@ export const designSchema = z
       ['measurements', design.measurements],
       ['drivers', design.drivers],
       ['promises', design.promises],
+      ['panels', design.panels],
       ['terminals', design.terminals],
       ['switches', design.switches.flatMap((one) => [one, ...one.positions])],
       ['ways', [...design.ways, ...design.ways.flatMap((way) => way.groups), ...parts]],
@@ -200,6 +213,11 @@ export const designSchema = z
         complain('This is not a response measurement of the design.', 'drivers', i, 'offAxisIds');
       if (fitting.secondId !== null && measured.get(fitting.secondId) !== 'impedance')
         complain('This is not an impedance measurement of the design.', 'drivers', i, 'fitting');
+    });
+    const panels = new Set(design.panels.map(({ id }) => id));
+    design.drivers.forEach(({ mounting }, i) => {
+      if (mounting.panelId !== null && !panels.has(mounting.panelId))
+        complain('This is not a panel of the design.', 'drivers', i, 'mounting', 'panelId');
     });
     const drivers = new Set(design.drivers.map((d) => d.id));
     design.ways.forEach((way, i) => {
@@ -294,14 +312,22 @@ export const emptyDriver = (id: string, driverName: string): Driver => ({
   impedanceId: null,
   position: { xMm: 0, yMm: 0, zMm: 0 },
   measuredAt: null,
+  mounting: notMounted,
   sheet: emptySheet,
   offAxisIds: [],
   fitting: emptyFitting,
 });
 
+/** A driver taken off its panel, for a document that has not got it. */
+export const offPanel = (driver: Driver): Driver => ({
+  ...driver,
+  mounting: { ...driver.mounting, panelId: null },
+});
+
 /** What is kept beside the numbers of a measurement when nothing was said yet. */
 export const plainStatement = {
   angle: null,
+  measuredOn: onUnknownBaffle,
   recipe: [],
   harmonics: [],
 } as const satisfies Partial<Measurement>;
@@ -316,7 +342,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 8,
+    version: 9,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,
@@ -329,6 +355,7 @@ export function emptyDesign(designName: string): Design {
     listeningDistanceMm: 1000,
     measurements: [],
     drivers: [],
+    panels: [],
     ways: [],
     bridges: [],
     switches: [],

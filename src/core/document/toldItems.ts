@@ -1,10 +1,19 @@
 import type { GroupId } from '@/core/fields';
 import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
+import { boundsOf } from './baffleSchema';
 import type { Brief } from './briefSchema';
 import type { Step } from '@/core/measurement/steps/kinds';
 import { nodeInWords } from './places';
-import { partsOf, type Design, type Driver, type Group, type Part, type Way } from './schema';
+import {
+  partsOf,
+  type Design,
+  type Driver,
+  type Group,
+  type Measurement,
+  type Part,
+  type Way,
+} from './schema';
 import { cutText } from '../text';
 
 /* Every section of a document in words: what the log's comparison tells of two designs. */
@@ -139,8 +148,9 @@ export function drivers(design: Design): Item[] {
   const { drivers: all, measurements: curves } = design;
   const names = numbered(all);
   return all.flatMap((driver): Item[] => {
-    const { id, position, measuredAt, responseId, impedanceId, sheet, offAxisIds, ...rest } =
+    const { id, position, measuredAt, responseId, impedanceId, sheet, offAxisIds, ...others } =
       driver;
+    const { mounting, ...rest } = others;
     const name = names.get(id)!;
     const curve = (curveId: string | null) => curves.find((m) => m.id === curveId)?.name ?? 'none';
     const place = ({ xMm, yMm, zMm }: Driver['position']) =>
@@ -167,9 +177,46 @@ export function drivers(design: Design): Item[] {
           value,
         ),
       ),
+      item('mounting', toldMounting(design, mounting), mounting),
       item('measured at', measuredAt ? place(measuredAt) : 'its place', measuredAt),
       item('other statements', name, rest),
     ];
+  });
+}
+
+function toldMounting({ panels }: Design, { panelId, ...mounting }: Driver['mounting']): string {
+  const panel = panels.find(({ id }) => id === panelId);
+  if (!panel) return 'on no baffle';
+  const told = Object.entries({ frame: mounting.frameMm, mouth: mounting.mouthMm })
+    .filter(([, mm]) => mm !== null)
+    .map(([what, mm]) => `, ${what} ${formatNumber(mm!)} mm`);
+  const by = mounting.kind === 'flush' ? '' : ` ${formatNumber(mounting.byMm)} mm`;
+  return `${panel.name}, ${mounting.kind}${by}${told.join('')}`;
+}
+
+/** The fronts on which drivers are mounted. */
+export function panels(design: Design): Item[] {
+  const names = numbered(design.panels);
+  return design.panels.map((panel): Item => {
+    const { widthMm, heightMm } = boundsOf(panel.corners);
+    const edges = new Set(
+      panel.corners.map(({ edge }) =>
+        edge.kind === 'sharp' ? 'sharp' : `${edge.kind} ${formatNumber(edge.sizeMm)} mm`,
+      ),
+    );
+    const size = [widthMm, heightMm, panel.depthMm].map((mm) => formatNumber(mm)).join(' × ');
+    return {
+      key: panel.id,
+      what: names.get(panel.id)!,
+      text: [
+        `${panel.kind === 'open' ? 'open baffle' : 'box'} ${size} mm`,
+        `${panel.corners.length} corners`,
+        `edges ${[...edges].join(', ')}`,
+        ...(panel.setBackMm === 0 ? [] : [`set back ${formatNumber(panel.setBackMm)} mm`]),
+        ...(panel.ports.length === 0 ? [] : [`${panel.ports.length} ports`]),
+      ].join(', '),
+      raw: panel,
+    };
   });
 }
 
@@ -276,7 +323,7 @@ function untold(design: Design): unknown {
   const told: ReadonlySet<string> = new Set<keyof Design>([
     ...(['format', 'version', 'name', 'variant', 'brief', 'target', 'promises'] as const),
     ...(['airTemperatureC', 'amplifier', 'terminals', 'isJoined', 'listeningDistanceMm'] as const),
-    ...(['measurements', 'drivers', 'ways', 'bridges', 'switches', 'couplings'] as const),
+    ...(['measurements', 'drivers', 'panels', 'ways', 'bridges', 'switches', 'couplings'] as const),
   ]);
   return Object.fromEntries(Object.entries(design).filter(([key]) => !told.has(key)));
 }
@@ -293,7 +340,7 @@ export function target({ target: shape }: Design): Item[] {
 export function measurements({ measurements: curves }: Design): Item[] {
   const names = numbered(curves);
   return curves.flatMap((measurement): Item[] => {
-    const { id, kind, microphone, driveVolts, angle, recipe, ...rest } = measurement;
+    const { id, kind, microphone, driveVolts, angle, measuredOn, recipe, ...rest } = measurement;
     const name = names.get(id)!;
     const { placement, distanceMm, commonTiming } = microphone;
     return [
@@ -310,6 +357,12 @@ export function measurements({ measurements: curves }: Design): Item[] {
         raw: angle,
       },
       {
+        key: `${id} baffle`,
+        what: `${name}, measured on`,
+        text: toldMeasuredOn(measuredOn),
+        raw: measuredOn,
+      },
+      {
         key: `${id} steps`,
         what: `${name}, steps`,
         text: recipe.map(toldStep).join('; ') || 'none',
@@ -317,6 +370,14 @@ export function measurements({ measurements: curves }: Design): Item[] {
       },
     ];
   });
+}
+
+function toldMeasuredOn(measuredOn: Measurement['measuredOn']): string {
+  if (measuredOn.kind !== 'baffle')
+    return { unknown: 'not said', wall: 'a wall', 'near-field': 'near field' }[measuredOn.kind];
+  const { body, xMm, yMm } = measuredOn;
+  const { widthMm, heightMm } = boundsOf(body.corners);
+  return `${formatNumber(widthMm)} × ${formatNumber(heightMm)} × ${formatNumber(body.depthMm)} mm at ${formatNumber(xMm)}, ${formatNumber(yMm)} mm`;
 }
 
 /** A step and its figures, under their names. */

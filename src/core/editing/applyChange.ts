@@ -12,7 +12,7 @@ import {
   withValues,
 } from './partChanges';
 import { withSoundPlaces } from '@/core/document/places';
-import type { Design, Driver } from '@/core/document/schema';
+import { offPanel, type Design, type Driver } from '@/core/document/schema';
 import { turned, withoutLooseSettings } from './switches';
 
 const edited = <T extends { readonly id: string }>(
@@ -74,7 +74,7 @@ function changed(design: Design, change: Change): Design {
       return {
         ...design,
         measurements: joined(design.measurements, change.measurements),
-        drivers: [...design.drivers, ...change.drivers],
+        drivers: [...design.drivers, ...change.drivers.map(onPanelsOf(design))],
       };
     case 'removeDriver':
       return {
@@ -190,6 +190,31 @@ function changed(design: Design, change: Change): Design {
       return { ...design, switches: without(design.switches, change.id) };
     case 'turnSwitch':
       return turned(design, change.id, change.positionId);
+    case 'setPanel': {
+      const { panel } = change;
+      return design.panels.some(({ id }) => id === panel.id)
+        ? { ...design, panels: edited(design.panels, panel.id, () => panel) }
+        : { ...design, panels: [...design.panels, panel] };
+    }
+    case 'removePanel':
+      return {
+        ...design,
+        panels: without(design.panels, change.id),
+        drivers: design.drivers.map((driver) =>
+          driver.mounting.panelId === change.id ? offPanel(driver) : driver,
+        ),
+      };
+    case 'layOutBaffle':
+      return {
+        ...design,
+        panels: [...change.panels],
+        drivers: design.drivers.map((driver) => {
+          const place = change.places.get(driver.id);
+          return place
+            ? editedDriver(design, driver, { position: { ...driver.position, ...place } })
+            : driver;
+        }),
+      };
     case 'setListeningDistance':
       return { ...design, listeningDistanceMm: change.distanceMm };
     case 'answer':
@@ -222,7 +247,8 @@ function changed(design: Design, change: Change): Design {
 /**
  * A driver after an edit. What is timed in common holds the depth at which it was measured: a
  * change of depth is a move away from there, and remembered as one. Its place across the baffle is
- * a statement until it was moved once. Another response was measured where the driver is.
+ * a statement until it was moved once, or is known with the baffle that it was measured on. Another
+ * response was measured where the driver is.
  */
 function editedDriver(design: Design, driver: Driver, set: Partial<Omit<Driver, 'id'>>): Driver {
   const next = { ...driver, ...set };
@@ -230,12 +256,20 @@ function editedDriver(design: Design, driver: Driver, set: Partial<Omit<Driver, 
   if (set.responseId !== undefined && set.responseId !== driver.responseId)
     return { ...next, measuredAt: null };
   const response = design.measurements.find(({ id }) => id === driver.responseId);
+  const isOnKnownBaffle = response?.measuredOn.kind === 'baffle';
+  const isElsewhere = (['xMm', 'yMm', 'zMm'] as const).some(
+    (axis) => (axis === 'zMm' || isOnKnownBaffle) && next.position[axis] !== driver.position[axis],
+  );
   const isMoved =
-    driver.measuredAt === null &&
-    next.position.zMm !== driver.position.zMm &&
-    response?.microphone.commonTiming === true;
+    driver.measuredAt === null && isElsewhere && response?.microphone.commonTiming === true;
   return isMoved ? { ...next, measuredAt: driver.position } : next;
 }
+
+/** Takes drivers from elsewhere off panels that are not here. */
+const onPanelsOf =
+  ({ panels }: Design) =>
+  (driver: Driver): Driver =>
+    panels.some(({ id }) => id === driver.mounting.panelId) ? driver : offPanel(driver);
 
 /** The design with no driver using a measurement. */
 const detached = (design: Design, measurementId: MeasurementId): Design => ({

@@ -1,5 +1,6 @@
-import type { DriverId, MeasurementId, PartId, WayId } from '@/core/fields';
+import type { DriverId, MeasurementId, PanelId, PartId, WayId } from '@/core/fields';
 import type { RailContents } from './arrange';
+import type { Panel } from '@/core/document/baffleSchema';
 import type { Brief, DriverSheet, PromiseEntry, Target } from '@/core/document/briefSchema';
 import type {
   Bridge,
@@ -20,14 +21,19 @@ export type Change =
       readonly type: 'editMeasurement';
       readonly id: MeasurementId;
       readonly set: Partial<
-        Pick<Measurement, 'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'recipe'>
+        Pick<
+          Measurement,
+          'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'measuredOn' | 'recipe'
+        >
       >;
     }
   /** The same edit to many: a recipe copied, a folder's microphone stated. */
   | {
       readonly type: 'editMeasurements';
       readonly ids: readonly MeasurementId[];
-      readonly set: Partial<Pick<Measurement, 'microphone' | 'driveVolts' | 'recipe'>>;
+      readonly set: Partial<
+        Pick<Measurement, 'microphone' | 'driveVolts' | 'measuredOn' | 'recipe'>
+      >;
     }
   | { readonly type: 'addDriver'; readonly driver: Driver }
   /** Drivers from elsewhere, with the measurements that they name. */
@@ -102,6 +108,16 @@ export type Change =
   | { readonly type: 'setSwitch'; readonly switch: DesignSwitch }
   | { readonly type: 'removeSwitch'; readonly id: string }
   | { readonly type: 'turnSwitch'; readonly id: string; readonly positionId: string }
+  /** Puts a panel in the place of the one with the same id, or adds it. */
+  | { readonly type: 'setPanel'; readonly panel: Panel }
+  /** Drivers that are on it are on none then. */
+  | { readonly type: 'removePanel'; readonly id: PanelId }
+  /** Places of several drivers and panels at once: what a search found. */
+  | {
+      readonly type: 'layOutBaffle';
+      readonly panels: readonly Panel[];
+      readonly places: ReadonlyMap<DriverId, { readonly xMm: number; readonly yMm: number }>;
+    }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }

@@ -1,6 +1,12 @@
 import type { DriverSheet } from '@/core/document/briefSchema';
 import { applyChange } from './applyChange';
-import { emptyDesign, type Design, type Driver, type Measurement } from '@/core/document/schema';
+import {
+  emptyDesign,
+  offPanel,
+  type Design,
+  type Driver,
+  type Measurement,
+} from '@/core/document/schema';
 import { problem } from '../problem';
 import { cutText } from '../text';
 
@@ -85,7 +91,10 @@ export function libraryDocument(
   return {
     ...emptyDesign(name),
     measurements: measurementsOf(design, drivers),
-    drivers: drivers.map((driver) => ({ ...driver, position: { xMm: 0, yMm: 0, zMm: 0 } })),
+    drivers: drivers.map((driver) => ({
+      ...offPanel(driver),
+      position: { xMm: 0, yMm: 0, zMm: 0 },
+    })),
   };
 }
 

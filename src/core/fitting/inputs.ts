@@ -1,3 +1,4 @@
+import { createBaffleEffect } from '@/core/prediction/baffleEffect';
 import { programmeShares } from '@/core/spectrum/programme';
 import { createConditioner, type Conditioner } from '@/core/prediction/conditioner';
 import { createStrains, type Strains } from '@/core/prediction/strain';
@@ -21,11 +22,12 @@ export interface FitInputs {
 
 export function createFitInputs(frequencyHz: Float64Array): FitInputs {
   const condition = createConditioner();
+  const baffleEffectOf = createBaffleEffect(frequencyHz);
   return {
     frequencyHz,
     condition,
-    ofWays: createWayInputs(frequencyHz),
-    offAxisOf: createOffAxis(frequencyHz, condition),
+    ofWays: createWayInputs(frequencyHz, baffleEffectOf),
+    offAxisOf: createOffAxis(frequencyHz, condition, baffleEffectOf),
     motionOf: createStrains(frequencyHz).motionOf,
     shares: programmeShares(frequencyHz),
   };

@@ -7,7 +7,7 @@ import { newPart } from '@/core/editing/newPart';
 import type { Predictor } from '@/core/prediction/predict';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Part } from '@/core/document/schema';
-import { createWayInputs } from '@/core/prediction/wayInputs';
+import { createLoads } from '@/core/prediction/wayInputs';
 import { ProblemError } from '@/core/problem';
 import { loadOf, ohmsAt } from './filterLoad';
 
@@ -128,7 +128,7 @@ const withoutGroup = (design: Design, { groupId }: Trap): Design => ({
 /** Voltage at the end of a way at one frequency; null when it can't be solved. */
 function voltsAt(design: Design, data: MeasurementData, wayId: WayId, hz: number): number | null {
   const grid = Float64Array.of(hz);
-  const circuit = solvableOf(design, data, createConditioner(), createWayInputs(grid));
+  const circuit = solvableOf(design, data, createConditioner(), createLoads(grid));
   const at = circuit?.usable.findIndex(({ way }) => way.id === wayId) ?? -1;
   if (!circuit || at < 0) return null;
   const { usable, netlist } = circuit;

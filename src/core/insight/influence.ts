@@ -2,6 +2,7 @@ import type { PartId } from '@/core/fields';
 import { lossExponent, partLoss } from '@/core/document/partKinds';
 import { partsOf, type Design, type Part } from '@/core/document/schema';
 import type { MeasurementData } from '@/core/measurement/samples';
+import { createBaffleEffect } from '@/core/prediction/baffleEffect';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { gradientSolverFor, solvableOf, type Solvable } from '@/core/prediction/solvable';
 import { createWayInputs } from '@/core/prediction/wayInputs';
@@ -22,7 +23,7 @@ export function summedCircuit(
   data: MeasurementData,
   frequencyHz: Float64Array,
 ): SummedCircuit | null {
-  const inputs = createWayInputs(frequencyHz);
+  const inputs = createWayInputs(frequencyHz, createBaffleEffect(frequencyHz));
   const solvable = solvableOf(design, data, createConditioner(), inputs);
   if (!solvable) return null;
   const voices = solvable.ends.map((end) =>

@@ -3,7 +3,7 @@ import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { writeSpice, type StandIn } from '@/core/network/writeSpice';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { solvableOf } from '@/core/prediction/solvable';
-import { createWayInputs } from '@/core/prediction/wayInputs';
+import { createLoads } from '@/core/prediction/wayInputs';
 import type { Design } from '@/core/document/schema';
 
 /** Frequency at which a driver's impedance is stated where one number must do. */
@@ -25,7 +25,7 @@ function equivalentOf(impedance: Samples): PassiveEquivalent {
  * @returns null while no way can be computed
  */
 export function networkDeck(design: Design, data: MeasurementData): string | null {
-  const statedAt = createWayInputs(Float64Array.of(statedHz));
+  const statedAt = createLoads(Float64Array.of(statedHz));
   const circuit = solvableOf(design, data, createConditioner(), statedAt);
   if (!circuit) return null;
   const { usable, netlist, onePorts, loads } = circuit;

@@ -4,6 +4,7 @@ import { logGrid } from '@/core/grid/logGrid';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import { pathTowardMm } from '@/core/radiation/path';
 import { pistonDirectivity } from '@/core/radiation/piston';
+import { createBaffleEffect } from './baffleEffect';
 import { createConditioner } from './conditioner';
 import { createOffAxis } from './offAxisInputs';
 import { applyChange } from '@/core/editing/applyChange';
@@ -11,7 +12,7 @@ import { applyChange } from '@/core/editing/applyChange';
 const plain = readDemo();
 const { design, data } = withOffAxis(plain.design, plain.data);
 const frequencyHz = logGrid(200, 16_000, 12);
-const offAxis = createOffAxis(frequencyHz, createConditioner());
+const offAxis = createOffAxis(frequencyHz, createConditioner(), createBaffleEffect(frequencyHz));
 const [, midrange] = design.drivers;
 const even = {
   re: frequencyHz.map(() => 1),

@@ -7,6 +7,7 @@ import {
   type MeasuredDirection,
 } from '@/core/radiation/offAxis';
 import { pathTowardMm } from '@/core/radiation/path';
+import type { BaffleEffect, BaffleEffectOf } from './baffleEffect';
 import type { Conditioner } from './conditioner';
 import { createMemory } from './memory';
 import type { MeasurementData } from '@/core/measurement/samples';
@@ -15,17 +16,22 @@ import type { Design, Driver, Measurement } from '@/core/document/schema';
 /** Turns what a driver sends along the axis into what it sends in some direction. */
 type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | null;
 
-/** Null when the driver has no measurements off its axis. */
+/** Null when a driver was not measured off its axis and no model knows its baffle and its size. */
 export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;
 
 /**
  * What the off-axis measurements of drivers say: the level in each direction against the axis, and
- * the path there. Phase other than that of the path is taken to stay as on the axis, which holds
+ * the path there. Directions that were not measured are modelled from baffle and size of the cone
+ * where these are known. Phase other than that of the path is taken to stay as on the axis, which holds
  * for a driver in its front. Worked out anew only when measurements or driver change.
  *
  * @param frequencyHz rising frequencies in Hz
  */
-export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner): OffAxisOf {
+export function createOffAxis(
+  frequencyHz: Float64Array,
+  condition: Conditioner,
+  baffleEffectOf: BaffleEffectOf,
+): OffAxisOf {
   const remember = createMemory<MeasuredDirection[]>();
   const rememberToward = createMemory<OffAxis>();
   return (design, driver, data) => {
@@ -42,20 +48,21 @@ export function createOffAxis(frequencyHz: Float64Array, condition: Conditioner)
     const measured = remember(driver.id, [said, ...numbers], () =>
       directionsOf(design, driver, data, condition, frequencyHz),
     );
-    if (measured.length === 0) return null;
+    const effect = baffleEffectOf(design, driver);
+    if (measured.length === 0 && !effect?.modelled) return null;
     const { xMm, yMm, zMm } = driver.position;
     const { listeningDistanceMm, airTemperatureC } = design;
     return rememberToward(
       driver.id,
-      [measured, xMm, yMm, zMm, listeningDistanceMm, airTemperatureC],
-      () => towardFrom(measured, design, driver, frequencyHz),
+      [measured, effect, xMm, yMm, zMm, listeningDistanceMm, airTemperatureC],
+      () => towardFrom(measured, effect, design, driver, frequencyHz),
     );
   };
 }
 
 /**
  * What several drivers send in each direction of the listening window, the axis first; null when
- * some driver was not measured off its axis.
+ * that is not known of some driver.
  *
  * @param onAxis of each driver, in their order
  */
@@ -73,6 +80,7 @@ export function windowSpectra<T extends GridSpectrum>(
 
 function towardFrom(
   measured: readonly MeasuredDirection[],
+  effect: BaffleEffect | null,
   design: Design,
   driver: Driver,
   frequencyHz: Float64Array,
@@ -83,18 +91,20 @@ function towardFrom(
   const axisMm = pathTowardMm(position, distanceMm, { plane: 'horizontal', degrees: 0 });
   return ({ re, im }, direction) => {
     const levelDb = levelToward(direction, measured);
-    if (!levelDb) return null;
+    const bent = levelDb ? effect?.offAxis?.(direction) : effect?.modelled?.(direction);
+    if (!levelDb && !bent) return null;
     const pathMm = pathTowardMm(position, distanceMm, direction);
     const turnPerHz = (-2 * Math.PI * (pathMm - axisMm)) / speed;
     const out = { re: new Float64Array(re.length), im: new Float64Array(re.length) };
     for (let i = 0; i < re.length; i++) {
-      const size = (axisMm / pathMm) * 10 ** (levelDb[i] / 20);
+      const size = (axisMm / pathMm) * (levelDb ? 10 ** (levelDb[i] / 20) : 1);
       const [cos, sin] = [
         size * Math.cos(turnPerHz * frequencyHz[i]),
         size * Math.sin(turnPerHz * frequencyHz[i]),
       ];
-      out.re[i] = re[i] * cos - im[i] * sin;
-      out.im[i] = re[i] * sin + im[i] * cos;
+      const [x, y] = [re[i] * cos - im[i] * sin, re[i] * sin + im[i] * cos];
+      out.re[i] = bent ? x * bent.re[i] - y * bent.im[i] : x;
+      out.im[i] = bent ? x * bent.im[i] + y * bent.re[i] : y;
     }
     return out;
   };

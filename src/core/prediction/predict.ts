@@ -6,6 +6,7 @@ import { checkValues } from '@/core/network/check';
 import { topologyKey } from '@/core/network/netlist';
 import type { Solver } from '@/core/network/solver';
 import { ProblemError } from '@/core/problem';
+import { createBaffleEffect } from './baffleEffect';
 import { createConditioner } from './conditioner';
 import { levelDbOf } from './derived';
 import { inspectInputs, inspectSum, type UsableWay } from './inspect';
@@ -40,12 +41,13 @@ export type Predictor = (
  * @param frequencyHz rising frequencies in Hz; by default 20 Hz to 20 kHz, 48 per octave
  */
 export function createPredictor(frequencyHz: Float64Array = designGridHz()): Predictor {
-  const inputs = createWayInputs(frequencyHz);
+  const baffleEffectOf = createBaffleEffect(frequencyHz);
+  const inputs = createWayInputs(frequencyHz, baffleEffectOf);
   const rememberSolver = createMemory<Solver>();
   const condition = createConditioner();
   const { strainOf } = createStrains(frequencyHz);
   const windowLevelOf = createWindowLevel(
-    createOffAxis(frequencyHz, condition),
+    createOffAxis(frequencyHz, condition, baffleEffectOf),
     frequencyHz.length,
   );
 

@@ -90,7 +90,8 @@ export interface Prediction {
   /** On the design axis, referred to 1 m. Null without any usable way. */
   readonly sum: { readonly pressure: GridSpectrum; readonly levelDb: Float64Array } | null;
   /**
-   * Mean energy over the listening window; null where some driver was not measured off its axis.
+   * Mean energy over the listening window; null where some driver was neither measured off its axis
+   * nor can be modelled there.
    */
   readonly window: { readonly levelDb: Float64Array } | null;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */

@@ -2,6 +2,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
 import { pathCorrection, type Position } from '@/core/radiation/path';
+import type { BaffleEffectOf } from './baffleEffect';
 import type { UsableDriver } from './inspect';
 import { createMemory } from './memory';
 import type { Design } from '@/core/document/schema';
@@ -26,10 +27,12 @@ export interface WayInputs {
 const coordinates = ({ xMm, yMm, zMm }: Position) => [xMm, yMm, zMm];
 
 /** @param frequencyHz rising frequencies in Hz */
-export function createWayInputs(frequencyHz: Float64Array): WayInputs {
+export function createWayInputs(
+  frequencyHz: Float64Array,
+  baffleEffectOf: BaffleEffectOf,
+): WayInputs {
   const rememberResponse = createMemory<GridSpectrum>();
   const rememberRadiation = createMemory<GridSpectrum>();
-  const rememberImpedance = createMemory<GridSpectrum>();
   const points = frequencyHz.length;
 
   function radiationOf(
@@ -40,8 +43,10 @@ export function createWayInputs(frequencyHz: Float64Array): WayInputs {
       responseOnGrid(response, frequencyHz),
     );
     const { position, measuredAt } = driver;
+    const bent = baffleEffectOf(design, driver)?.onAxis ?? null;
     const inputs = [
       raw,
+      bent,
       ...coordinates(position),
       ...coordinates(measuredAt ?? position),
       microphone.placement,
@@ -65,16 +70,27 @@ export function createWayInputs(frequencyHz: Float64Array): WayInputs {
       for (let i = 0; i < points; i++) {
         const angle = -2 * Math.PI * frequencyHz[i] * seconds;
         const [cos, sin] = [perVolt * Math.cos(angle), perVolt * Math.sin(angle)];
-        re[i] = raw.re[i] * cos - raw.im[i] * sin;
-        im[i] = raw.re[i] * sin + raw.im[i] * cos;
+        const [x, y] = bent
+          ? [
+              raw.re[i] * bent.re[i] - raw.im[i] * bent.im[i],
+              raw.re[i] * bent.im[i] + raw.im[i] * bent.re[i],
+            ]
+          : [raw.re[i], raw.im[i]];
+        re[i] = x * cos - y * sin;
+        im[i] = x * sin + y * cos;
       }
       return { re, im };
     });
   }
 
+  return { radiationOf, ...createLoads(frequencyHz) };
+}
+
+/** The electrical half alone, for whoever hears nothing. */
+export function createLoads(frequencyHz: Float64Array): Pick<WayInputs, 'loadOf'> {
+  const remember = createMemory<GridSpectrum>();
   return {
-    radiationOf,
     loadOf: ({ driver, impedance }) =>
-      rememberImpedance(driver.id, [impedance], () => impedanceOnGrid(impedance, frequencyHz)),
+      remember(driver.id, [impedance], () => impedanceOnGrid(impedance, frequencyHz)),
   };
 }

@@ -1,5 +1,6 @@
 import { readDemo, withOffAxis } from '../../../tests/fixtures';
 import { listeningWindow } from '@/core/radiation/offAxis';
+import { createBaffleEffect } from './baffleEffect';
 import { createConditioner } from './conditioner';
 import { createOffAxis } from './offAxisInputs';
 import { createPredictor } from './predict';
@@ -17,7 +18,11 @@ test('the window of one driver is its mean energy over nine directions, whatever
   const predict = createPredictor();
   const { frequencyHz, window, sum } = predict({ ...design, ways: [way] }, data);
   const even = { re: frequencyHz.map(() => 1), im: frequencyHz.map(() => 0) };
-  const toward = createOffAxis(frequencyHz, createConditioner())(design, midrange, data)!;
+  const toward = createOffAxis(frequencyHz, createConditioner(), createBaffleEffect(frequencyHz))(
+    design,
+    midrange,
+    data,
+  )!;
   const sent = listeningWindow.map((direction) => toward(even, direction)!);
   expect(sent).toHaveLength(8);
   const check = (windowDb: Float64Array, sumDb: Float64Array) =>

@@ -26,7 +26,7 @@ type WindowLevelOf = (
 ) => Float64Array | null;
 
 /**
- * Null when some driver that is heard was not measured off its axis. What the drivers send in each
+ * Null when it is not known of some driver that is heard what it does off its axis. What the drivers send in each
  * direction is kept: a changed network asks for sums only.
  *
  * @param points of the frequency grid

@@ -1,10 +1,6 @@
 import { areaOf, bluntAlike, isSharp, solidOfShape, type BaffleShape } from '@/core/baffle/shape';
-import {
-  createDiffraction,
-  type Diffraction,
-  type Observer,
-  type PistonSource,
-} from './diffraction';
+import { createDiffraction } from './diffraction';
+import type { Diffraction, Observer, PistonSource } from './sending';
 import type { Solid } from '@/core/baffle/solid';
 
 /** Below this over the side of a square as large as the front, a box is small against the wave. */

@@ -1,7 +1,7 @@
 import { logGrid } from '@/core/grid/logGrid';
 import { rectangle, sharpEdge, type BaffleShape, type EdgeTreatment } from '@/core/baffle/shape';
 import { createBaffleDiffraction } from './baffleDiffraction';
-import type { PistonSource, Spectrum } from './diffraction';
+import type { PistonSource, Spectrum } from './sending';
 import { observerAt, type Plane } from './observer';
 
 const speed = 343;

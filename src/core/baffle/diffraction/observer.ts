@@ -1,4 +1,4 @@
-import type { Observer } from './diffraction';
+import type { Observer } from './sending';
 
 /** Planes of an orbit: horizontal and vertical. */
 export type Plane = 'H' | 'V';

@@ -1,0 +1,160 @@
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import type { MeasuredOn } from '@/core/document/baffleSchema';
+import type { Design, Driver, Measurement } from '@/core/document/schema';
+import type { GridSpectrum } from '@/core/measurement/onGrid';
+import type { Direction } from '@/core/radiation/offAxis';
+import { pistonDirectivity } from '@/core/radiation/piston';
+import { createMemory } from './memory';
+import {
+  createBending,
+  mountedOn,
+  placedDriver,
+  pointToward,
+  radiusOf,
+  type Bending,
+  type OnBaffle,
+} from './onBaffle';
+
+/** How a driver's response differs, by a model, from what was measured. */
+export interface BaffleEffect {
+  /** Factor on what was measured on the axis; null where it stays as measured. */
+  readonly onAxis: GridSpectrum | null;
+  /**
+   * Factor on what was measured in a direction against the axis; null where it stays as measured.
+   */
+  readonly offAxis: ((direction: Direction) => GridSpectrum) | null;
+  /**
+   * What the model sends in a direction against the axis, the way there apart: for directions that
+   * were not measured. Null while the size of the cone is not known.
+   */
+  readonly modelled: ((direction: Direction) => GridSpectrum) | null;
+}
+
+/** What is known of the baffle in a response, and why nothing is made of it. */
+export type BaffleUse =
+  /** The driver is on no panel. */
+  | 'not-mounted'
+  /** Nobody said which baffle is in the response: it is used as it is. */
+  | 'not-said'
+  /** Measured on this baffle at this place. */
+  | 'as-measured'
+  /** Baffle step and edges are added. */
+  | 'added'
+  /** The old baffle is divided out and this one multiplied in. */
+  | 'exchanged'
+  /** A step of the recipe adds the baffle step already. */
+  | 'in-recipe';
+
+/** What becomes of the baffle in a driver's response. */
+export function baffleUse(
+  design: Pick<Design, 'panels'>,
+  driver: Driver,
+  statement: Pick<Measurement, 'measuredOn' | 'recipe'> | undefined,
+): BaffleUse {
+  const now = placedDriver(design, driver);
+  if (!now) return 'not-mounted';
+  const on = statement?.measuredOn ?? { kind: 'unknown' };
+  if (on.kind === 'unknown') return 'not-said';
+  if (on.kind === 'baffle')
+    return isSamePlace(now, measuredPlace(on, driver)) ? 'as-measured' : 'exchanged';
+  const hasStep = statement?.recipe.some(
+    (step) => step.kind === 'splice' && step.isOn && step.stepWidthMm !== null,
+  );
+  return hasStep ? 'in-recipe' : 'added';
+}
+
+const measuredPlace = (
+  { body, setBackMm, xMm, yMm, mounting }: Extract<MeasuredOn, { kind: 'baffle' }>,
+  driver: Driver,
+): OnBaffle => mountedOn(body, setBackMm, { xMm, yMm }, radiusOf(driver) ?? 0, mounting);
+
+const isSamePlace = (a: OnBaffle, b: OnBaffle) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Null while a driver is on no panel, or its recipe holds the baffle step already. */
+export type BaffleEffectOf = (design: Design, driver: Driver) => BaffleEffect | null;
+
+/**
+ * What the baffle does to drivers: the edges for one measured in a wall or in the near field, other
+ * edges for one measured on another baffle or elsewhere on this one, and all angles that were not
+ * measured.
+ *
+ * @param frequencyHz rising frequencies in Hz
+ */
+export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
+  const bend = createBending(frequencyHz);
+  const remember = createMemory<BaffleEffect | null>();
+  return (design, driver) => {
+    const statement = design.measurements.find(({ id }) => id === driver.responseId);
+    const use = baffleUse(design, driver, statement);
+    const now = placedDriver(design, driver);
+    if (!now || use === 'in-recipe') return null;
+    const on = statement?.measuredOn ?? { kind: 'unknown' };
+    const speed = speedOfSoundMps(design.airTemperatureC);
+    const distanceMm = design.listeningDistanceMm;
+    const { placement, distanceMm: microphoneMm } = statement?.microphone ?? {
+      placement: 'design-axis',
+      distanceMm,
+    };
+    const key = JSON.stringify([now, on, use, speed, distanceMm, placement, microphoneMm]);
+    const hasSize = radiusOf(driver) !== null;
+    return remember(driver.id, [key, hasSize], () => {
+      const here = bend(now, speed);
+      const inDirection = (bending: Bending) => (direction: Direction) =>
+        bending.at(pointToward(direction, distanceMm));
+      const axis = inDirection(here)(straight);
+      const against = (direction: Direction) => over(inDirection(here)(direction), axis);
+      const modelled = hasSize ? against : null;
+      if (on.kind === 'baffle' && use === 'exchanged') {
+        const then = measuredPlace(on, driver);
+        const there = bend(then, speed);
+        const microphone = (of: OnBaffle) =>
+          placement === 'design-axis'
+            ? { x: 0, y: 0, z: microphoneMm / 1000 }
+            : { x: of.x, y: of.y, z: microphoneMm / 1000 };
+        const thereAxis = inDirection(there)(straight);
+        return {
+          onAxis: over(here.at(microphone(now)), there.at(microphone(then))),
+          offAxis: (direction) =>
+            over(against(direction), over(inDirection(there)(direction), thereAxis)),
+          modelled,
+        };
+      }
+      if (use === 'added')
+        return {
+          onAxis: axis,
+          offAxis: (direction) => overLevels(against(direction), inWall(now, direction)),
+          modelled,
+        };
+      return { onAxis: null, offAxis: null, modelled };
+    });
+
+    /** What a piston sends in a direction in a wall, against its axis. */
+    function inWall({ radiusM }: OnBaffle, { degrees }: Direction): Float64Array {
+      const sine = Math.abs(Math.sin((degrees * Math.PI) / 180));
+      return frequencyHz.map((hz) =>
+        Math.abs(pistonDirectivity((2 * Math.PI * hz * radiusM * sine) / speed)),
+      );
+    }
+  };
+}
+
+const straight: Direction = { plane: 'horizontal', degrees: 0 };
+
+/** Least level that something is divided by: what is quieter is not known so well. */
+const least = 0.05;
+
+function over(a: GridSpectrum, b: GridSpectrum): GridSpectrum {
+  const re = new Float64Array(a.re.length);
+  const im = new Float64Array(a.re.length);
+  for (let i = 0; i < re.length; i++) {
+    const size = Math.max(least * least, b.re[i] * b.re[i] + b.im[i] * b.im[i]);
+    re[i] = (a.re[i] * b.re[i] + a.im[i] * b.im[i]) / size;
+    im[i] = (a.im[i] * b.re[i] - a.re[i] * b.im[i]) / size;
+  }
+  return { re, im };
+}
+
+const overLevels = ({ re, im }: GridSpectrum, levels: Float64Array): GridSpectrum => ({
+  re: re.map((value, i) => value / Math.max(least, levels[i])),
+  im: im.map((value, i) => value / Math.max(least, levels[i])),
+});

@@ -1,0 +1,123 @@
+import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
+import type { Diffraction, Observer } from '@/core/baffle/diffraction/sending';
+import type { BaffleShape } from '@/core/baffle/shape';
+import type { Mounting, PanelBody } from '@/core/document/baffleSchema';
+import type { Design, Driver } from '@/core/document/schema';
+import { coneRadiusM } from '@/core/radiation/piston';
+import type { Direction } from '@/core/radiation/offAxis';
+
+/** A driver on its panel, with where the panel's front is; metres. */
+export interface OnBaffle extends MountedDriver {
+  readonly setBackM: number;
+}
+
+/** An outline in metres, as diffraction takes it. */
+export const shapeOf = ({
+  corners,
+  depthMm,
+}: Pick<PanelBody, 'corners' | 'depthMm'>): BaffleShape => ({
+  outline: corners.map(({ xMm, yMm }) => ({ x: xMm / 1000, y: yMm / 1000 })),
+  edges: corners.map(({ edge }) => ({ kind: edge.kind, sizeM: edge.sizeMm / 1000 })),
+  depthM: depthMm / 1000,
+});
+
+type Seat = Pick<Mounting, 'kind' | 'byMm' | 'frameMm' | 'mouthMm'>;
+
+const half = (mm: number | null) => (mm === null ? null : mm / 2000);
+
+/** @param radiusM of the cone; 0 for a point */
+export const mountedOn = (
+  body: PanelBody,
+  setBackMm: number,
+  place: { readonly xMm: number; readonly yMm: number },
+  radiusM: number,
+  { kind, byMm, frameMm, mouthMm }: Seat,
+): OnBaffle => ({
+  kind: body.kind,
+  shape: shapeOf(body),
+  setBackM: setBackMm / 1000,
+  ...{ x: place.xMm / 1000, y: place.yMm / 1000, radiusM },
+  seating: {
+    kind,
+    byM: byMm / 1000,
+    frameRadiusM: half(frameMm),
+    mouthRadiusM: half(mouthMm),
+  },
+});
+
+/** Radius of a driver's cone, m; null while its area is not known. */
+export const radiusOf = ({ sheet }: Pick<Driver, 'sheet'>): number | null =>
+  sheet.sdCm2 === null ? null : coneRadiusM(sheet.sdCm2);
+
+/** A driver where the design has it; null while it is on no panel. */
+export function placedDriver({ panels }: Pick<Design, 'panels'>, driver: Driver): OnBaffle | null {
+  const panel = panels.find(({ id }) => id === driver.mounting.panelId);
+  if (!panel) return null;
+  return mountedOn(panel, panel.setBackMm, driver.position, radiusOf(driver) ?? 0, driver.mounting);
+}
+
+/** A point of the design's axes as a panel's own have it. */
+export const pointBefore = (
+  { setBackM }: Pick<OnBaffle, 'setBackM'>,
+  at: { readonly x: number; readonly y: number; readonly z: number },
+): Observer => ({ kind: 'point', at: { ...at, z: at.z + setBackM } });
+
+/** A point around the origin of the design's axes, m. */
+export function pointToward({ plane, degrees }: Direction, distanceMm: number) {
+  const angle = (degrees * Math.PI) / 180;
+  const aside = (distanceMm / 1000) * Math.sin(angle);
+  return {
+    x: plane === 'horizontal' ? aside : 0,
+    y: plane === 'vertical' ? aside : 0,
+    z: (distanceMm / 1000) * Math.cos(angle),
+  };
+}
+
+/** A driver on some baffle with what was worked out of it. */
+export interface Bending {
+  /** The same object as long as nothing has changed. */
+  readonly diffraction: Diffraction;
+  /** What is heard at a point of the design's axes, re the piston in an infinite wall on its axis. */
+  at(point: {
+    readonly x: number;
+    readonly y: number;
+    readonly z: number;
+  }): ReturnType<Diffraction['toward']>;
+}
+
+/** Layouts that are remembered: those of a design, and of some to compare with. */
+const mostKept = 24;
+
+/**
+ * Diffraction of drivers on baffles. What was worked out is kept by what is said of driver and
+ * baffle, so that moving one driver leaves the others as they are.
+ */
+export function createBending(frequencyHz: Float64Array) {
+  const kept = new Map<string, Bending>();
+  return (driver: OnBaffle, speedOfSoundMps: number): Bending => {
+    const key = JSON.stringify([driver, speedOfSoundMps]);
+    const known = kept.get(key);
+    if (known) {
+      // The last used is the last to go.
+      kept.delete(key);
+      kept.set(key, known);
+      return known;
+    }
+    const diffraction = createMountedDiffraction(driver, frequencyHz, speedOfSoundMps);
+    const points = new Map<string, ReturnType<Diffraction['toward']>>();
+    const bending: Bending = {
+      diffraction,
+      at(point) {
+        const name = `${point.x} ${point.y} ${point.z}`;
+        const before = points.get(name);
+        if (before) return before;
+        const found = diffraction.toward(pointBefore(driver, point));
+        points.set(name, found);
+        return found;
+      },
+    };
+    kept.set(key, bending);
+    if (kept.size > mostKept) kept.delete(kept.keys().next().value!);
+    return bending;
+  };
+}
