@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { WayPrediction } from '@/core/prediction/prediction';
 import { type MeasurementData, samplesId } from '@/core/measurement/samples';
+import { notMounted, onUnknownBaffle } from '@/core/document/baffleSchema';
 import { readDesign } from '@/core/document/readDesign';
 import { plainStatement, type Design, type Measurement } from '@/core/document/schema';
 import { readTable } from '@/core/formats/readTable';
@@ -47,6 +48,14 @@ export function readDemo(): { design: Design; data: MeasurementData } {
   );
   return { design, data };
 }
+
+/** A design whose drivers are on no baffle, and of which nobody said what they were measured on. */
+export const withoutBaffle = (design: Design): Design => ({
+  ...design,
+  panels: [],
+  drivers: design.drivers.map((driver) => ({ ...driver, mounting: notMounted })),
+  measurements: design.measurements.map((one) => ({ ...one, measuredOn: onUnknownBaffle })),
+});
 
 /** A design all of whose values a fit may move. */
 export const allFree = (design: Design): Design => ({

@@ -1,9 +1,10 @@
-import { readDemo } from '../../../tests/fixtures';
+import { readDemo, withoutBaffle } from '../../../tests/fixtures';
 import { ProblemError } from '../problem';
 import { readDesign } from './readDesign';
 import { emptyDesign, type Design, type Part } from './schema';
 
-const { design: demo } = readDemo();
+const { design: mounted } = readDemo();
+const demo = withoutBaffle(mounted);
 const altered = (edit: (design: Design) => unknown): unknown => {
   const copy = structuredClone(demo);
   edit(copy);
@@ -41,6 +42,29 @@ test('a document of version 4 gets its driver at the end of each way, and one pa
   const open = asVersion4();
   open.ways[0].driverId = null;
   expect(readDesign(open, 'old.json').ways[0].ends).toEqual([]);
+});
+
+test('a document of version 8 has no baffle, and nobody said what its responses were measured on', () => {
+  const { panels, ...old } = structuredClone(mounted);
+  expect(panels).toHaveLength(1);
+  const bare = {
+    ...old,
+    version: 8,
+    drivers: old.drivers.map(({ mounting, ...driver }) => {
+      expect(mounting.panelId).toBe('front');
+      return driver;
+    }),
+    measurements: old.measurements.map(({ measuredOn, ...rest }) => {
+      expect(measuredOn.kind).toMatch(/baffle|unknown/);
+      return rest;
+    }),
+  };
+  expect(readDesign(bare, 'old.json')).toEqual(demo);
+  expect(() => readDesign({ ...bare, drivers: 3 }, 'old.json')).toThrow(/drivers/);
+});
+
+test('a driver is on a panel of the design or on none', () => {
+  expect(() => readDesign({ ...mounted, panels: [] }, 'here')).toThrow(/not a panel of the design/);
 });
 
 test('a sound document comes back as it is', () => {
@@ -85,7 +109,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 9 }, 'design_too_new', /version 10/],
+  ['a newer schema', { format: 'fair-voicing', version: 10 }, 'design_too_new', /version 10/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

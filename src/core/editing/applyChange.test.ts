@@ -1,6 +1,6 @@
 import { partValue } from '@/core/document/partKinds';
 import { phaseDegOf } from '@/core/prediction/derived';
-import { readDemo, seededRandom } from '../../../tests/fixtures';
+import { readDemo, seededRandom, withoutBaffle } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
 import { applyChange } from './applyChange';
 import { arrangeWay, type Change } from './change';
@@ -260,11 +260,16 @@ test('a driver that is moved back is remembered where it was measured, and sound
   const hz = predict(fresh, data).frequencyHz[k];
   const turned = (phases[0][k] - phases[1][k]) / 360 - (hz * move.delayMs) / 1000;
   expect(turned - Math.round(turned)).toBeCloseTo(0, 6);
-  // Its place across the baffle is a statement of where it was measured, until it was moved once.
-  const aside = applyChange(fresh, {
-    type: 'editDriver',
-    id: woofer.id,
-    set: { position: { ...woofer.position, xMm: 25 } },
-  });
+  // Its place across the baffle is a statement of where it was measured, until it was moved once or
+  // the baffle that it was measured on is known.
+  const asideIn = (design: Design) =>
+    applyChange(design, {
+      type: 'editDriver',
+      id: woofer.id,
+      set: { position: { ...woofer.position, xMm: 25 } },
+    });
+  const aside = asideIn(withoutBaffle(fresh));
   expect(moveSinceMeasured(aside, aside.drivers[0])).toBeNull();
+  const known = asideIn(fresh);
+  expect(moveSinceMeasured(known, known.drivers[0])!.xMm).toBe(25);
 });

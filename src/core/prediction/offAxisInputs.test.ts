@@ -1,4 +1,4 @@
-import { readDemo, withOffAxis } from '../../../tests/fixtures';
+import { readDemo, withoutBaffle, withOffAxis } from '../../../tests/fixtures';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
@@ -9,7 +9,8 @@ import { createConditioner } from './conditioner';
 import { createOffAxis } from './offAxisInputs';
 import { applyChange } from '@/core/editing/applyChange';
 
-const plain = readDemo();
+const demo = readDemo();
+const plain = { ...demo, design: withoutBaffle(demo.design) };
 const { design, data } = withOffAxis(plain.design, plain.data);
 const frequencyHz = logGrid(200, 16_000, 12);
 const offAxis = createOffAxis(frequencyHz, createConditioner(), createBaffleEffect(frequencyHz));

@@ -1,11 +1,12 @@
-import { readDemo, withOffAxis } from '../../../tests/fixtures';
+import { readDemo, withoutBaffle, withOffAxis } from '../../../tests/fixtures';
 import { listeningWindow } from '@/core/radiation/offAxis';
 import { createBaffleEffect } from './baffleEffect';
 import { createConditioner } from './conditioner';
 import { createOffAxis } from './offAxisInputs';
 import { createPredictor } from './predict';
 
-const plain = readDemo();
+const demo = readDemo();
+const plain = { ...demo, design: withoutBaffle(demo.design) };
 
 test('without orbits there is no window', () => {
   expect(createPredictor()(plain.design, plain.data).window).toBeNull();

@@ -45,11 +45,15 @@ export function createArrivals(
     levels.push(new Float64Array(last - begins[level]));
   }
   const [bins] = levels;
+  /** Bins of each level that hold anything: from the first to before the last. */
+  const used = levels.map(() => ({ from: 0, to: 0 }));
 
   function step(seconds: number, height: number): void {
     const at = seconds * rate - first;
     const bin = Math.min(bins.length - 3, Math.max(1, Math.floor(at)));
     const x = at - bin;
+    if (bin - 1 < used[0].from) used[0].from = bin - 1;
+    if (bin + 3 > used[0].to) used[0].to = bin + 3;
     bins[bin - 1] -= (height * x * (x - 1) * (x - 2)) / 6;
     bins[bin] += (height * (x + 1) * (x - 1) * (x - 2)) / 2;
     bins[bin + 1] -= (height * (x + 1) * x * (x - 2)) / 2;
@@ -59,25 +63,29 @@ export function createArrivals(
   /** Joins the bins of a level to those of the next. */
   function join(level: number): void {
     const [fine, coarse] = [levels[level - 1], levels[level].fill(0)];
-    for (let b = 0; b < fine.length; b++) {
+    const { from, to } = used[level - 1];
+    const half = (b: number) => Math.floor((begins[level - 1] + b) / 2) - begins[level];
+    used[level] = { from: half(from) - 1, to: half(to) + 3 };
+    for (let b = from; b < to; b++) {
       if (fine[b] === 0) continue;
       const at = begins[level - 1] + b;
-      const half = Math.floor(at / 2) - begins[level];
+      const middle = half(b);
       if (at % 2 === 0) {
-        coarse[half] += fine[b];
+        coarse[middle] += fine[b];
         continue;
       }
       const [outer, inner] = [-fine[b] / 16, (9 * fine[b]) / 16];
-      coarse[half - 1] += outer;
-      coarse[half] += inner;
-      coarse[half + 1] += inner;
-      coarse[half + 2] += outer;
+      coarse[middle - 1] += outer;
+      coarse[middle] += inner;
+      coarse[middle + 1] += inner;
+      coarse[middle + 2] += outer;
     }
   }
 
   return {
     clear() {
       bins.fill(0);
+      used[0] = { from: bins.length, to: 0 };
     },
     spread(from, to, area) {
       const width = to - from;
@@ -101,14 +109,15 @@ export function createArrivals(
         const omega = 2 * Math.PI * hz;
         const period = 2 ** level / rate;
         const [cosine, sine] = [Math.cos(omega * period), -Math.sin(omega * period)];
+        const { from, to } = used[level];
         // Horner's rule from the latest bin on.
         let [x, y] = [0, 0];
-        for (let b = own.length - 1; b >= 0; b--) {
+        for (let b = Math.min(own.length, to) - 1; b >= from; b--) {
           const next = x * cosine - y * sine + own[b];
           y = x * sine + y * cosine;
           x = next;
         }
-        const begin = -omega * begins[level] * period;
+        const begin = -omega * (begins[level] + from) * period;
         const [c, s] = [Math.cos(begin), Math.sin(begin)];
         // Over jω.
         const scale = (factor ? factor[i] : 1) / omega;

@@ -108,7 +108,7 @@ test('from far away is what from very far away is', () => {
   for (const angle of [0, 45, -30]) {
     const far = heard(box, dome(0.1, 0.25), grid, 'V', angle);
     const distant = levels(heard(box, dome(0.1, 0.25), grid, 'V', angle, 300));
-    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.3));
+    levels(far).forEach((db, i) => expect(Math.abs(db - distant[i])).toBeLessThan(0.35));
   }
 });
 

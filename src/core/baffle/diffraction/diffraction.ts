@@ -21,6 +21,7 @@ const firstly: Fineness = { share: 0.25, longestM: Infinity };
 const fine: Fineness = { share: 0.6, longestM: 0.025 };
 /** What goes over a third edge matters only where all of it is nearly in phase. */
 const coarse: Fineness = { share: 0.8, longestM: 0.1 };
+const coarsest: Fineness = { share: 1.2, longestM: Infinity };
 const coarseTopHz = 1200;
 /** Of the wave at the lowest frequency, the size of a box that is a point to it. */
 const lowestShare = 0.02;
@@ -51,7 +52,7 @@ export function createDiffraction(
   const third = reachedOver(
     solid,
     reachedOver(solid, fromCentre(coarse), onward(coarse)),
-    onward(coarse),
+    coarsest,
   );
   // Below everything else, to see what is left there of what is known.
   const size = sizeOf(solid);
@@ -103,16 +104,8 @@ export function createDiffraction(
     const distance = lengthOf(offset);
     // Close to the box it is no point.
     if (distance < size) return 1;
-    const far = followed({
-      kind: 'far',
-      direction: {
-        x: offset.x / distance,
-        y: offset.y / distance,
-        z: offset.z / distance,
-      },
-    });
     const k = (2 * Math.PI * grid[0]) / speedOfSoundMps;
-    const before = Math.atan2(far.im[0], far.re[0]) / k;
+    const before = Math.atan2(im, re) / k;
     return (0.5 * distance) / (distance - before) / level;
   }
 

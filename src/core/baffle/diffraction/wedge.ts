@@ -37,7 +37,7 @@ export function wedgeOf({ airAngle }: Edge, angle: number): Wedge {
  */
 export function edgeStrength({ index, sines, cosines }: Wedge, coshEta: number): number {
   const x = coshEta > 1 ? coshEta : 1;
-  const t = (x + Math.sqrt(x * x - 1)) ** index;
+  const t = Math.exp(index * Math.log(x + Math.sqrt(x * x - 1)));
   const c = (t + 1 / t) / 2;
   const above = sines[0] === 0 ? 0 : sines[0] / (c - cosines[0]);
   const below = sines[1] === 0 ? 0 : sines[1] / (c - cosines[1]);
