@@ -53,6 +53,8 @@ export function readDemo(): { design: Design; data: MeasurementData } {
 export const withoutBaffle = (design: Design): Design => ({
   ...design,
   panels: [],
+  axisHeightMm: null,
+  earHeightMm: null,
   drivers: design.drivers.map((driver) => ({ ...driver, mounting: notMounted })),
   measurements: design.measurements.map((one) => ({ ...one, measuredOn: onUnknownBaffle })),
 });

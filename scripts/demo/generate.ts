@@ -173,6 +173,8 @@ const design: Design = {
   brief,
   measurements,
   panels: [front],
+  axisHeightMm: 950,
+  earHeightMm: 1050,
   drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
     ...emptyDriver(key, title(key)),
     responseId: idOf(fileOf(key, 'response')),

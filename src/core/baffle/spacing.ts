@@ -1,5 +1,5 @@
 /** An acoustic centre on the axes of the baffle, m: to the right, up, toward the listener. */
-interface Centre {
+export interface Centre {
   readonly x: number;
   readonly y: number;
   readonly z: number;
@@ -18,7 +18,7 @@ interface Pair {
 }
 
 /** A listener: how far in front of the baffle, and how high over its origin, m. */
-interface Seat {
+export interface Seat {
   readonly distanceM: number;
   readonly heightM: number;
 }

@@ -45,8 +45,9 @@ test('a document of version 4 gets its driver at the end of each way, and one pa
 });
 
 test('a document of version 8 has no baffle, and nobody said what its responses were measured on', () => {
-  const { panels, ...old } = structuredClone(mounted);
+  const { panels, axisHeightMm, earHeightMm, ...old } = structuredClone(mounted);
   expect(panels).toHaveLength(1);
+  expect([axisHeightMm, earHeightMm]).toEqual([950, 1050]);
   const bare = {
     ...old,
     version: 8,

@@ -194,5 +194,6 @@ function fromVersion7(value: Unchecked): Unchecked & object {
 function fromVersion8(value: Unchecked): object {
   const drivers = withEach(value.drivers, { mounting: notMounted });
   const measurements = withEach(value.measurements, { measuredOn: onUnknownBaffle });
-  return { ...value, version: newestVersion, panels: [], drivers, measurements };
+  const heights = { axisHeightMm: null, earHeightMm: null };
+  return { ...value, version: newestVersion, panels: [], ...heights, drivers, measurements };
 }

@@ -165,6 +165,9 @@ export const designSchema = z
     isJoined: z.boolean(),
     /** Where the sum is predicted: on the design axis, this far from the plane of the baffle. */
     listeningDistanceMm: positive.min(100).max(100_000),
+    /** Height of the design axis and of the listener's ears above the floor; null while open. */
+    axisHeightMm: positive.max(5000).nullable(),
+    earHeightMm: positive.max(5000).nullable(),
     measurements: z.array(measurementSchema).max(500),
     drivers: z.array(driverSchema).max(40),
     /** Fronts that drivers are mounted on; the first is the baffle itself. */
@@ -353,6 +356,8 @@ export function emptyDesign(designName: string): Design {
     terminals: [firstPair],
     isJoined: false,
     listeningDistanceMm: 1000,
+    axisHeightMm: null,
+    earHeightMm: null,
     measurements: [],
     drivers: [],
     panels: [],

@@ -278,9 +278,13 @@ export function answers(brief: Brief): Item[] {
   });
 }
 
+const toldHeight = (mm: number | null): string =>
+  mm === null ? 'open' : formatQuantity(mm, 'millimetre');
+
 export function settings(design: Design): Item[] {
   const { name, amplifier, terminals, isJoined, switches, listeningDistanceMm, airTemperatureC } =
     design;
+  const { axisHeightMm, earHeightMm } = design;
   const pairs = numbered(terminals);
   const named = numbered(switches);
   const item = (what: string, text: string, raw: unknown): Item => ({ key: what, what, text, raw });
@@ -313,6 +317,8 @@ export function settings(design: Design): Item[] {
       formatQuantity(listeningDistanceMm, 'millimetre'),
       listeningDistanceMm,
     ),
+    item('height of the design axis', toldHeight(axisHeightMm), axisHeightMm),
+    item('height of the ears', toldHeight(earHeightMm), earHeightMm),
     item('air temperature', `${formatNumber(airTemperatureC)} °C`, airTemperatureC),
     item('document', '', untold(design)),
   ];
@@ -323,6 +329,7 @@ function untold(design: Design): unknown {
   const told: ReadonlySet<string> = new Set<keyof Design>([
     ...(['format', 'version', 'name', 'variant', 'brief', 'target', 'promises'] as const),
     ...(['airTemperatureC', 'amplifier', 'terminals', 'isJoined', 'listeningDistanceMm'] as const),
+    ...(['axisHeightMm', 'earHeightMm'] as const),
     ...(['measurements', 'drivers', 'panels', 'ways', 'bridges', 'switches', 'couplings'] as const),
   ]);
   return Object.fromEntries(Object.entries(design).filter(([key]) => !told.has(key)));

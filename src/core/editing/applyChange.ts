@@ -217,6 +217,8 @@ function changed(design: Design, change: Change): Design {
       };
     case 'setListeningDistance':
       return { ...design, listeningDistanceMm: change.distanceMm };
+    case 'setHeights':
+      return { ...design, ...change.set };
     case 'answer':
       return { ...design, brief: { ...design.brief, ...change.set } };
     case 'setTarget':

@@ -119,6 +119,11 @@ export type Change =
       readonly places: ReadonlyMap<DriverId, { readonly xMm: number; readonly yMm: number }>;
     }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
+  /** Heights above the floor; null while open. */
+  | {
+      readonly type: 'setHeights';
+      readonly set: Partial<Pick<Design, 'axisHeightMm' | 'earHeightMm'>>;
+    }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }
   | { readonly type: 'setDriverSheet'; readonly id: DriverId; readonly set: Partial<DriverSheet> }

@@ -7,7 +7,7 @@ import {
   type CrossoverReport,
 } from '@/core/insight/crossoverReports';
 import { meantDeg, quadratureOf, type Quadrature } from '@/core/document/meantPhase';
-import { waySpacing } from '@/core/insight/waySpacing';
+import { waySpacing } from '@/core/layout/waySpacing';
 import type { Design, Way } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDeskState } from '@/desk/DeskContext';
@@ -33,7 +33,7 @@ export function CrossoverNotes({ way }: { readonly way: Way }) {
 function spacingTold(design: Design, report: CrossoverReport): string {
   const spacing = waySpacing(design, report);
   if (!spacing) return '';
-  const { apartM, waves, nullsDeg, window } = spacing;
+  const { apartM, waves, nullsDeg, window } = spacing.vertical;
   const [below, above] = nullsDeg.map((deg) => deg !== null && formatFixed(Math.abs(deg), 0));
   const nulls = [below && `${below}° below`, above && `${above}° above`].filter(Boolean);
   const mm = (metres: number) => formatQuantity(Math.round(1000 * Math.abs(metres)), 'millimetre');

@@ -1,7 +1,7 @@
 import { readDemo } from '../../../tests/fixtures';
 import { createPredictor } from '@/core/prediction/predict';
 import type { Design } from '@/core/document/schema';
-import { crossoverReports } from './crossoverReports';
+import { crossoverReports } from '@/core/insight/crossoverReports';
 import { waySpacing } from './waySpacing';
 
 const { design, data } = readDemo();
@@ -17,22 +17,34 @@ test('the drivers of a crossover are as far apart as they stand, in waves of its
   const reports = crossoverReports(createPredictor()(placed, data));
   expect(reports).toHaveLength(2);
   reports.forEach((report, k) => {
-    const found = waySpacing(placed, report)!;
+    const { vertical: found, horizontal } = waySpacing(placed, report)!;
+    expect(horizontal).toBeNull();
     expect(found.apartM).toBeCloseTo([0.245, 0.14][k], 9);
     expect(found.waves).toBeCloseTo((found.apartM * report.atHz) / 343.2, 2);
   });
 });
 
-test('where nobody said where they are, or a way has two drivers, nothing is told', () => {
+test('where nobody said where they are nothing is told', () => {
   const [report] = crossoverReports(createPredictor()(placed, data));
   const heaped = {
     ...placed,
     drivers: placed.drivers.map((one) => ({ ...one, position: { xMm: 0, yMm: 0, zMm: 0 } })),
   };
   expect(waySpacing(heaped, report)).toBeNull();
+});
+
+test('a way with two drivers counts from its middle, and drivers beside each other across', () => {
+  const [report] = crossoverReports(createPredictor()(placed, data));
+  const [, midrange] = placed.drivers;
+  const beside = { ...midrange, id: 'beside', position: { xMm: 120, yMm: 0, zMm: 0 } };
   const doubled = {
     ...placed,
-    ways: placed.ways.map((way) => ({ ...way, ends: [...way.ends, ...way.ends] })),
+    drivers: [...placed.drivers, beside],
+    ways: placed.ways.map((way, w) =>
+      w === 1 ? { ...way, ends: [...way.ends, { ...way.ends[0], driverId: 'beside' }] } : way,
+    ),
   };
-  expect(waySpacing(doubled, report)).toBeNull();
+  const { vertical, horizontal } = waySpacing(doubled, report)!;
+  expect(vertical.apartM).toBeCloseTo(Math.hypot(0.245, 0.06), 9);
+  expect(horizontal!.apartM).toBeCloseTo(vertical.apartM, 9);
 });

@@ -1,0 +1,52 @@
+import type { Panel, PanelCorner } from '@/core/document/baffleSchema';
+
+interface Place {
+  readonly xMm: number;
+  readonly yMm: number;
+}
+
+/** How far a place is from one edge of an outline. */
+export interface EdgeDistance {
+  /** Number of the corner that the edge begins at. */
+  readonly edge: number;
+  /** From the place to its nearest point, mm; negative outside of the outline. */
+  readonly mm: number;
+  /** That point. */
+  readonly nearest: Place;
+}
+
+/** Distances of a place from all edges, in their order. */
+export const edgeDistances = (
+  corners: readonly PanelCorner[],
+  { xMm, yMm }: Place,
+): EdgeDistance[] =>
+  corners.map((a, edge) => {
+    const b = corners[(edge + 1) % corners.length];
+    const [dx, dy] = [b.xMm - a.xMm, b.yMm - a.yMm];
+    const length = Math.hypot(dx, dy);
+    const along = ((xMm - a.xMm) * dx + (yMm - a.yMm) * dy) / (length * length);
+    const share = Math.max(0, Math.min(1, along));
+    const nearest = { xMm: a.xMm + share * dx, yMm: a.yMm + share * dy };
+    const away = Math.hypot(xMm - nearest.xMm, yMm - nearest.yMm);
+    // Anticlockwise outlines have their inside on the left.
+    const isInside = dx * (yMm - a.yMm) - dy * (xMm - a.xMm) >= 0;
+    return { edge, nearest, mm: isInside ? away : -away };
+  });
+
+/** Whether a place lies on a convex front. */
+export const isOnFront = ({ corners }: Pick<Panel, 'corners'>, place: Place): boolean =>
+  edgeDistances(corners, place).every(({ mm }) => mm >= 0);
+
+/** What an edge is called by the way it looks: “left edge”, “upper right edge”. */
+export function edgeName(corners: readonly PanelCorner[], edge: number): string {
+  const a = corners[edge];
+  const b = corners[(edge + 1) % corners.length];
+  const length = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
+  const [x, y] = [(b.yMm - a.yMm) / length, (a.xMm - b.xMm) / length];
+  // Within 20° of level or upright it is one side.
+  const slight = Math.sin((20 * Math.PI) / 180);
+  if (Math.abs(x) < slight) return y > 0 ? 'top edge' : 'bottom edge';
+  const side = x > 0 ? 'right' : 'left';
+  if (Math.abs(y) < slight) return `${side} edge`;
+  return `${y > 0 ? 'upper' : 'lower'} ${side} edge`;
+}

@@ -1,0 +1,182 @@
+import { boundsOf, type Panel } from '@/core/document/baffleSchema';
+import type { Design, Driver } from '@/core/document/schema';
+import { problem } from '@/core/problem';
+import { coneRadiusM } from '@/core/radiation/piston';
+import { formatNumber } from '@/core/units/quantity';
+import type { Finding } from '@/core/prediction/prediction';
+import { edgeDistances, edgeName } from './edges';
+
+const mm = (value: number) => `${formatNumber(Math.round(Math.abs(value)))} mm`;
+
+/** Room that a driver needs behind it to breathe (common practice), mm. */
+const behindMm = 10;
+
+/** What can't be built as it is drawn: frames, edges, ports, walls and depths that collide. */
+export function layoutFaults({ panels, drivers }: Pick<Design, 'panels' | 'drivers'>): Finding[] {
+  return panels.flatMap((panel) => {
+    const own = drivers.filter(({ mounting }) => mounting.panelId === panel.id);
+    return [
+      ...own.flatMap((driver) => [
+        ...atEdges(panel, driver),
+        ...atPorts(panel, driver),
+        ...inDepth(panel, driver),
+      ]),
+      ...own.flatMap((driver, i) => own.slice(i + 1).flatMap((other) => between(driver, other))),
+      ...portsAtEdges(panel),
+    ];
+  });
+}
+
+const fault = (about: string, ...told: Parameters<typeof problem>): Finding => ({
+  ...problem(...told).problem,
+  severity: 'stops',
+  about,
+});
+
+/** Half of what a driver takes of the front: its frame, or its cone while that is not known. */
+export function frameRadiusMm({ mounting, sheet }: Pick<Driver, 'mounting' | 'sheet'>): number {
+  const mouth = mounting.kind === 'waveguide' ? (mounting.mouthMm ?? 0) / 2 : 0;
+  const cone = sheet.sdCm2 === null ? 0 : 1000 * coneRadiusM(sheet.sdCm2);
+  return Math.max(mouth, mounting.frameMm === null ? cone : mounting.frameMm / 2);
+}
+
+function atEdges(panel: Panel, driver: Driver): Finding[] {
+  const radius = frameRadiusMm(driver);
+  const cone = driver.sheet.sdCm2 === null ? 0 : 1000 * coneRadiusM(driver.sheet.sdCm2);
+  return edgeDistances(panel.corners, driver.position).flatMap(({ edge, mm: away }) => {
+    const name = edgeName(panel.corners, edge);
+    const treated = panel.corners[edge].edge;
+    const cut = treated.kind === 'sharp' ? 0 : treated.sizeMm;
+    const over = radius - away;
+    if (over > 0)
+      return [
+        fault(
+          driver.id,
+          'frame_over_edge',
+          driver.name,
+          `${driver.name} stands ${mm(over)} over the ${name} of ${panel.name}.`,
+          `Its middle is ${away < 0 ? 'outside of it' : `${mm(away)} from it`}, its frame reaches ${mm(radius)}.`,
+          'Move it inward, or make the front larger.',
+        ),
+      ];
+    if (over + cut > 0)
+      return [
+        fault(
+          driver.id,
+          'frame_on_treated_edge',
+          driver.name,
+          `${driver.name} reaches ${mm(over + cut)} into what is ${treated.kind === 'round' ? 'rounded' : 'chamfered'} at the ${name}.`,
+          '',
+          'Move it inward, or treat that edge less.',
+        ),
+      ];
+    // Behind the front the side of the box takes its thickness.
+    if (panel.kind === 'box' && cone + panel.thicknessMm > away)
+      return [
+        fault(
+          driver.id,
+          'driver_on_side_wall',
+          driver.name,
+          `${driver.name} meets the wall of the box at the ${name}.`,
+          `Its basket needs about ${mm(cone)}, the wall begins ${mm(away - panel.thicknessMm)} from its middle.`,
+          'Move it inward, or take a wider box.',
+        ),
+      ];
+    return [];
+  });
+}
+
+function atPorts(panel: Panel, driver: Driver): Finding[] {
+  const radius = frameRadiusMm(driver);
+  return panel.ports.flatMap((port, i) => {
+    const over =
+      radius +
+      port.diameterMm / 2 -
+      Math.hypot(port.xMm - driver.position.xMm, port.yMm - driver.position.yMm);
+    return over <= 0
+      ? []
+      : [
+          fault(
+            driver.id,
+            'frame_over_port',
+            driver.name,
+            `${driver.name} and port ${i + 1} of ${panel.name} overlap by ${mm(over)}.`,
+            '',
+            'Move one of them.',
+          ),
+        ];
+  });
+}
+
+function portsAtEdges(panel: Panel): Finding[] {
+  return panel.ports.flatMap((port, i) => {
+    const nearest = edgeDistances(panel.corners, port).reduce((a, b) => (b.mm < a.mm ? b : a));
+    const over = port.diameterMm / 2 + panel.thicknessMm - nearest.mm;
+    return over <= 0
+      ? []
+      : [
+          fault(
+            panel.id,
+            'port_over_edge',
+            panel.name,
+            `Port ${i + 1} of ${panel.name} is ${mm(over)} too near to the ${edgeName(panel.corners, nearest.edge)}.`,
+            'Its tube would meet the wall of the box.',
+            'Move it inward.',
+          ),
+        ];
+  });
+}
+
+function between(a: Driver, b: Driver): Finding[] {
+  const apart = Math.hypot(a.position.xMm - b.position.xMm, a.position.yMm - b.position.yMm);
+  const over = frameRadiusMm(a) + frameRadiusMm(b) - apart;
+  // A tweeter in the middle of a cone is meant.
+  if (over <= 0 || apart < 1) return [];
+  return [
+    fault(
+      b.id,
+      'frames_overlap',
+      `${a.name}, ${b.name}`,
+      `${a.name} and ${b.name} overlap by ${mm(over)}.`,
+      `Their middles are ${mm(apart)} apart.`,
+      `Move them ${mm(over)} farther apart.`,
+    ),
+  ];
+}
+
+function inDepth(panel: Panel, driver: Driver): Finding[] {
+  const { builtDepthMm, kind, byMm } = driver.mounting;
+  if (builtDepthMm === null || panel.kind === 'open') return [];
+  const outside = kind === 'proud' ? byMm : kind === 'recessed' || kind === 'behind' ? -byMm : 0;
+  const left = panel.depthMm - panel.thicknessMm - (builtDepthMm - outside);
+  if (left >= behindMm) return [];
+  return [
+    fault(
+      driver.id,
+      'box_too_shallow',
+      driver.name,
+      left < 0
+        ? `${driver.name} is ${mm(left)} too deep for ${panel.name}.`
+        : `${driver.name} has only ${mm(left)} behind it.`,
+      `The box is ${mm(panel.depthMm)} deep with a wall of ${mm(panel.thicknessMm)}; about ${mm(behindMm)} behind a driver let its vent breathe.`,
+      'Make the box deeper.',
+    ),
+  ];
+}
+
+/** Whether a front has the outside size that the brief allows; null while that is open. */
+export function tooLarge(
+  { brief: { widthMm, heightMm, depthMm } }: Pick<Design, 'brief'>,
+  panel: Panel,
+): string | null {
+  const size = boundsOf(panel.corners);
+  const over = [
+    ['wide', size.widthMm, widthMm],
+    ['high', size.heightMm, heightMm],
+    ['deep', panel.depthMm, depthMm],
+  ] as const;
+  const told = over.flatMap(([word, is, most]) =>
+    most !== null && is > most ? [`${mm(is)} ${word}, the brief allows ${mm(most)}`] : [],
+  );
+  return told.length === 0 ? null : `${panel.name} is ${told.join('; ')}.`;
+}
