@@ -40,7 +40,10 @@ const coreBelow = {
   prediction: [...vocabulary, ...models, 'baffle', 'document', 'circuit'],
   insight: [...vocabulary, ...models, 'document', 'editing', 'circuit', 'prediction'],
   layout: [...vocabulary, ...models, 'baffle', 'document', 'editing', 'prediction', 'insight'],
-  formats: ['units', 'grid', 'measurement', 'spectrum', 'document', 'editing', 'prediction'],
+  formats: [
+    ...['units', 'grid', 'measurement', 'spectrum', 'document', 'editing', 'prediction'],
+    'layout',
+  ],
   rig: ['grid', 'spectrum', 'measurement', 'radiation', 'driver', 'formats'],
   brief: [...vocabulary, 'measurement', 'driver', 'radiation', 'document', 'prediction'],
   promises: [
@@ -84,6 +87,10 @@ const corePackages = [
   'fflate',
   'fast-json-patch',
   'fft.js',
+  '@tarikjabiri/dxf',
+  'pdfkit',
+  'pdfkit/output',
+  'pdfkit/standard-fonts/Helvetica',
   '@noble/hashes/sha2.js',
   '@noble/hashes/utils.js',
 ];

@@ -114,10 +114,10 @@ const front: Panel = {
   ports: [],
 };
 
-const frames: Record<keyof typeof drivers, Pick<Mounting, 'frameMm' | 'builtDepthMm'>> = {
-  woofer: { frameMm: 266, builtDepthMm: 118 },
-  midrange: { frameMm: 138, builtDepthMm: 64 },
-  tweeter: { frameMm: 104, builtDepthMm: 32 },
+const frames: Record<keyof typeof drivers, Pick<Mounting, 'frameMm' | 'flangeMm' | 'cutoutMm' | 'builtDepthMm'>> = {
+  woofer: { frameMm: 266, flangeMm: 7, cutoutMm: 236, builtDepthMm: 118 },
+  midrange: { frameMm: 138, flangeMm: 5, cutoutMm: 114, builtDepthMm: 64 },
+  tweeter: { frameMm: 104, flangeMm: 4, cutoutMm: 76, builtDepthMm: 32 },
 };
 const mountingOf = (key: keyof typeof drivers): Mounting => ({ ...notMounted, panelId: front.id, ...frames[key] });
 

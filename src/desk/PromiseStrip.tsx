@@ -7,7 +7,7 @@ import { formatQuantity } from '@/core/units/quantity';
 import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import type { Lever } from '@/core/promises/levers';
-import { useElementWidth } from '@/ui/useElementWidth';
+import { useElementWidth } from '@/ui/useElementSize';
 import { shownOf } from './deskState';
 import { useDesk, useDeskState } from './DeskContext';
 import { stages } from './stages';

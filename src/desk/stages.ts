@@ -46,9 +46,9 @@ export const stages: readonly Stage[] = [
     id: 'baffle',
     name: 'Baffle',
     key: '4',
-    isBuilt: false,
-    hasOwnCurves: false,
-    question: 'Later: where the drivers go',
+    isBuilt: true,
+    hasOwnCurves: true,
+    question: 'Where do the drivers go?',
   },
   {
     id: 'network',
@@ -114,6 +114,8 @@ const progressOf: Readonly<Partial<Record<StageId, (design: Design) => number>>>
       drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]),
       (slot) => slot !== null,
     ),
+  baffle: ({ panels, drivers }) =>
+    panels.length === 0 ? 0 : shareOf(drivers, ({ mounting }) => mounting.panelId !== null),
   network: ({ ways }) => shareOf(ways, ({ ends, parts }) => ends.length > 0 && parts.length > 0),
   log: () => 1,
 };

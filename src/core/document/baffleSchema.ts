@@ -53,6 +53,9 @@ export const mountingSchema = z.strictObject({
   byMm: z.number().min(0).max(300),
   /** Outside of the frame; null while it is not known. */
   frameMm: positive.max(1000).nullable(),
+  /** Thickness of the frame, and the hole that the driver goes through. */
+  flangeMm: positive.max(100).nullable(),
+  cutoutMm: positive.max(1000).nullable(),
   /** How far it reaches behind the front; null while it is not known. */
   builtDepthMm: positive.max(1000).nullable(),
   /** Mouth of a waveguide. */
@@ -95,6 +98,8 @@ export const notMounted: Mounting = {
   kind: 'flush',
   byMm: 0,
   frameMm: null,
+  flangeMm: null,
+  cutoutMm: null,
   builtDepthMm: null,
   mouthMm: null,
 };

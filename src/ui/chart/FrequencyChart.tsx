@@ -15,7 +15,7 @@ import {
 import { CartesianGrid, LineChart, XAxis, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
-import { useElementWidth } from '../useElementWidth';
+import { useElementWidth } from '../useElementSize';
 import { CurveCanvas } from './CurveCanvas';
 import { CurveOverlay } from './CurveOverlay';
 import { CurveWords } from './CurveWords';

@@ -1,7 +1,7 @@
 'use client';
 import { useId } from 'react';
 import styled from 'styled-components';
-import { useElementWidth } from '../useElementWidth';
+import { useElementWidth } from '../useElementSize';
 import { frequencyTicks, shortHz } from './curve';
 
 interface Ridge {

@@ -7,7 +7,7 @@ import type { Design } from '@/core/document/schema';
 import { shownOf } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
-import { useElementWidth } from '@/ui/useElementWidth';
+import { useElementWidth } from '@/ui/useElementSize';
 import { DriverEnd } from './DriverEnd';
 import { GapMenu } from './GapMenu';
 import { layOutRails, nameAt, type Bus, type PlacedBridge, type RailRow } from './layout';

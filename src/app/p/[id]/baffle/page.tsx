@@ -1,0 +1,5 @@
+import { Baffle } from '@/stages/baffle/Baffle';
+
+export default function BafflePage() {
+  return <Baffle />;
+}

@@ -1,0 +1,323 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
+import styled from 'styled-components';
+import type { Panel } from '@/core/document/baffleSchema';
+import type { Design, Driver } from '@/core/document/schema';
+import { crossoverReports } from '@/core/insight/crossoverReports';
+import { setBackPanel } from '@/core/layout/reshape';
+import type { ViewRequest } from '@/core/layout/view';
+import { waySpacing } from '@/core/layout/waySpacing';
+import { useRegisterActions, type Action } from '@/desk/actions';
+import { DesignBoundary } from '@/desk/DesignBoundary';
+import { useDeskState } from '@/desk/DeskContext';
+import { shownOf } from '@/desk/deskState';
+import { Button } from '@/ui/Button';
+import { focusTab } from '@/ui/focusTab';
+import { newId } from '@/ui/newId';
+import { Note, Quiet, tabsLook } from '@/ui/sheets';
+import { SideSplit } from '@/ui/SideSplit';
+import { curveStyle } from '@/ui/theme';
+import { BaffleCharts } from './BaffleCharts';
+import type { Chosen } from './chosen';
+import { directionsIn, type Plane } from './directions';
+import { FrontView } from './drawing/FrontView';
+import { SideView, type SeatWindow } from './drawing/SideView';
+import { ExportDrawing } from './ExportDrawing';
+import { NoBaffle } from './NoBaffle';
+import { DriverPane } from './pane/DriverPane';
+import { FindingNotes } from './pane/FindingNotes';
+import { FrontPane } from './pane/FrontPane';
+import { PlacePane } from './pane/PlacePane';
+import { SpacingPane } from './pane/SpacingPane';
+import { useBaffleActions } from './useBaffleActions';
+import { useBaffleEdits } from './useBaffleEdits';
+import { useBaffleClient, useBaffleView, useLayoutStudy } from './useBaffleWork';
+import { useCompared } from './useCompared';
+import { usePlaceSearch } from './usePlaceSearch';
+
+/** What lies beside the drawing. */
+const sides = [
+  { id: 'chosen', name: 'Chosen' },
+  { id: 'places', name: 'Places' },
+  { id: 'spacing', name: 'Spacing' },
+] as const;
+type SideId = (typeof sides)[number]['id'];
+
+/** Where the drivers go: the front and its side to scale, and what edges and spacing do. */
+export function Baffle() {
+  const hasPanels = useDeskState((state) => shownOf(state).design.panels.length > 0);
+  return hasPanels ? <Drawn /> : <NoBaffle />;
+}
+
+const colourIn =
+  ({ ways, drivers }: Design) =>
+  (driver: Driver): string => {
+    const way = ways.findIndex(({ ends }) => ends.some(({ driverId }) => driverId === driver.id));
+    return curveStyle(way >= 0 ? way : drivers.indexOf(driver)).colour;
+  };
+
+function Drawn() {
+  const design = useDeskState((state) => shownOf(state).design);
+  const prediction = useDeskState((state) => shownOf(state).prediction);
+  const [panelId, setPanelId] = useState<string | null>(null);
+  const panel = design.panels.find(({ id }) => id === panelId) ?? design.panels[0];
+  const own = design.drivers.filter(({ mounting }) => mounting.panelId === panel.id);
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  // Until something is chosen the driver that plays highest is: there edges matter most.
+  const usual: Chosen =
+    own.length > 0 ? { kind: 'driver', id: own[own.length - 1].id } : { kind: 'front' };
+  const shown = isThere(chosen, design, panel) ? chosen! : usual;
+  const [lastDriverId, setLastDriverId] = useState<string | null>(null);
+  const choose = (next: Chosen) => {
+    setChosen(next);
+    if (next.kind === 'driver') setLastDriverId(next.id);
+  };
+  const driver =
+    own.find(({ id }) => id === (shown.kind === 'driver' ? shown.id : lastDriverId)) ?? own.at(-1);
+  const [side, setSide] = useState<SideId>('chosen');
+  const [plane, setPlane] = useState<Plane>('horizontal');
+  const [cursorHz, setCursorHz] = useState<number | null>(null);
+  const [mapOf, setMapOf] = useState<string | null>(null);
+  const edits = useBaffleEdits();
+  const client = useBaffleClient();
+  const compared = useCompared();
+  const search = usePlaceSearch();
+  const { study, isCurrent, trouble: studyTrouble } = useLayoutStudy(client);
+  const driverId = driver?.id ?? null;
+  const bumpHz = study?.bumps.find((bump) => bump.driverId === driverId)?.bump.atHz ?? null;
+  const atHz = cursorHz ?? bumpHz;
+  const request = useMemo<ViewRequest | null>(
+    () => (driverId === null ? null : { driverId, directions: directionsIn(plane), atHz }),
+    [driverId, plane, atHz],
+  );
+  const { view, trouble } = useBaffleView(client, design, request);
+  const { view: other } = useBaffleView(client, compared.design, request);
+  const reports = useMemo(() => (prediction ? crossoverReports(prediction) : []), [prediction]);
+  const colourOf = colourIn(design);
+  const doubtful = useMemo(
+    () =>
+      new Set([
+        ...(study?.findings.flatMap(({ about }) => about ?? []) ?? []),
+        ...(study?.bumps.map((bump) => bump.driverId) ?? []),
+      ]),
+    [study],
+  );
+  const window = useMemo(() => seatWindowOf(design, reports), [design, reports]);
+  const show = useMemo(
+    () => (id: SideId) => {
+      setSide(id);
+      focusTab(id);
+    },
+    [],
+  );
+  const sideActions = useMemo<Action[]>(
+    () =>
+      sides.map(({ id, name }, i) => ({
+        id: `baffle-${id}`,
+        group: 'Baffle',
+        name: `Lay out: ${name.toLowerCase()}`,
+        keys: [`Alt+${i + 1}`],
+        run: () => show(id),
+      })),
+    [show],
+  );
+  useRegisterActions(sideActions);
+  useBaffleActions({ panel, chosen: shown, choose, compared });
+  return (
+    <SideSplit name="baffle" sideLabel="the pane beside the drawing">
+      <Table aria-label="Drawing of the baffle">
+        <Bar>
+          <h2>Front</h2>
+          <Quiet>to scale; drag, or arrow keys</Quiet>
+          <PanelChoice design={design} panel={panel} onPanel={setPanelId} edits={edits} />
+          <Spacer />
+          {compared.design ? (
+            <>
+              <Quiet>dashed: {compared.name}</Quiet>
+              {compared.isOwn && (
+                <Button onPress={compared.swap}>
+                  Exchange <kbd>X</kbd>
+                </Button>
+              )}
+            </>
+          ) : null}
+          <Button onPress={compared.isOwn ? compared.forget : compared.keep}>
+            {compared.isOwn ? 'Forget B' : 'Keep as B'} <kbd>B</kbd>
+          </Button>
+          <ExportDrawing design={design} panel={panel} client={client} />
+        </Bar>
+        <Views>
+          <DesignBoundary name="The front">
+            <FrontView
+              {...{ design, panel, edits, colourOf, doubtful }}
+              chosen={shown}
+              onChoose={choose}
+              acting={view?.driverId === driverId ? view.acting : []}
+              map={search.found?.maps.find((map) => map.driverId === mapOf) ?? null}
+            />
+          </DesignBoundary>
+          <DesignBoundary name="The side">
+            <SideView
+              {...{ design, panel, edits, colourOf, window }}
+              chosen={shown}
+              onChoose={choose}
+            />
+          </DesignBoundary>
+        </Views>
+        {(trouble ?? studyTrouble) !== null && <Note $kind="alarm">{trouble ?? studyTrouble}</Note>}
+        <DesignBoundary name="The curves of the baffle">
+          {driver ? (
+            <BaffleCharts
+              {...{ driver, view, plane, cursorHz }}
+              other={compared.design && other?.driverId === driver.id ? other : null}
+              otherName={compared.name}
+              colour={colourOf(driver)}
+              onCursor={setCursorHz}
+              onPlane={setPlane}
+            />
+          ) : (
+            <Quiet>No driver is on this panel.</Quiet>
+          )}
+        </DesignBoundary>
+      </Table>
+      <Side data-baffle-pane selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
+        <TabList aria-label="Beside the drawing">
+          {sides.map(({ id, name }) => (
+            <Tab key={id} id={id}>
+              {name}
+            </Tab>
+          ))}
+        </TabList>
+        <TabPanel id="chosen">
+          {shown.kind === 'driver' && driver ? (
+            <DriverPane {...{ driver, panel, edits }} panels={design.panels} />
+          ) : shown.kind === 'seat' ? (
+            <SpacingPane design={design} reports={reports} />
+          ) : (
+            <FrontPane
+              key={panel.id}
+              {...{ panel, edits }}
+              isFirst={panel === design.panels[0]}
+              chosen={shown}
+              onChoose={choose}
+            />
+          )}
+          <Elsewhere design={design} panel={panel} edits={edits} />
+          <FindingNotes {...{ design, study, isCurrent }} chosen={shown} />
+          <Quiet>
+            Accuracy of the model: within 0.3 dB in front (mean 0.1), 1 dB behind, against boundary
+            elements for a sharp box; rounded edges, frames and waveguides are estimated.
+          </Quiet>
+        </TabPanel>
+        <TabPanel id="places" data-entries>
+          <PlacePane {...{ design, panel, search, mapOf }} onMap={setMapOf} />
+        </TabPanel>
+        <TabPanel id="spacing">
+          <SpacingPane design={design} reports={reports} />
+        </TabPanel>
+      </Side>
+    </SideSplit>
+  );
+}
+
+function isThere(chosen: Chosen | null, design: Design, panel: Panel): boolean {
+  if (!chosen) return false;
+  if (chosen.kind === 'driver')
+    return design.drivers.some(
+      ({ id, mounting }) => id === chosen.id && mounting.panelId === panel.id,
+    );
+  if (chosen.kind === 'edge') return chosen.index < panel.corners.length;
+  if (chosen.kind === 'port') return chosen.index < panel.ports.length;
+  return true;
+}
+
+/** Heights at the seat in which every crossover loses at most 1 dB. */
+function seatWindowOf(
+  design: Design,
+  reports: readonly ReturnType<typeof crossoverReports>[number][],
+): SeatWindow | null {
+  const windows = reports.flatMap((report) => waySpacing(design, report)?.vertical.window ?? []);
+  if (windows.length === 0) return null;
+  const fromMm = 1000 * Math.max(...windows.map(({ fromM }) => fromM));
+  const toMm = 1000 * Math.min(...windows.map(({ toM }) => toM));
+  return fromMm < toMm ? { fromMm, toMm } : null;
+}
+
+interface PanelChoiceProps {
+  readonly design: Design;
+  readonly panel: Panel;
+  readonly onPanel: (id: string) => void;
+  readonly edits: ReturnType<typeof useBaffleEdits>;
+}
+
+/** Which of several panels is drawn, and one more that is set back. */
+function PanelChoice({ design, panel, onPanel, edits }: PanelChoiceProps) {
+  const add = () => {
+    const next = setBackPanel(design.panels[0], newId('panel'));
+    edits.setPanel(next, 'add a panel that is set back');
+    onPanel(next.id);
+  };
+  return (
+    <>
+      {design.panels.length > 1 &&
+        design.panels.map((one) => (
+          <Button
+            key={one.id}
+            aria-pressed={one === panel}
+            onPress={() => onPanel(one.id)}
+            style={one === panel ? { borderColor: 'var(--accent)', fontWeight: 600 } : undefined}
+          >
+            {one.name}
+          </Button>
+        ))}
+      {design.panels.length < 8 && <Button onPress={add}>Add a set-back panel</Button>}
+    </>
+  );
+}
+
+/** Drivers that are on no panel at all. */
+function Elsewhere({ design, panel, edits }: Pick<PanelChoiceProps, 'design' | 'panel' | 'edits'>) {
+  const loose = design.drivers.filter(({ mounting }) => mounting.panelId === null);
+  return loose.map((driver) => (
+    <Note key={driver.id} $kind="doubt">
+      {driver.name} is on no panel.{' '}
+      <Button onPress={() => edits.mount(driver, { panelId: panel.id })}>
+        Mount it on {panel.name}
+      </Button>
+    </Note>
+  ));
+}
+
+const Table = styled.section`
+  display: grid;
+  grid-template-rows: auto minmax(240px, 1fr) auto auto;
+  background: ${({ theme }) => theme.colour.sheet};
+  overflow: auto;
+`;
+
+const Bar = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 0.7rem;
+  padding: 0.35rem 1rem;
+  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+`;
+
+const Spacer = styled.span`
+  flex: 1;
+`;
+
+const Views = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  min-height: 0;
+  > * + * {
+    border-left: 1px solid ${({ theme }) => theme.colour.grid};
+  }
+`;
+
+const Side = styled(Tabs)`
+  ${tabsLook}
+  border-left: 1px solid ${({ theme }) => theme.colour.rule};
+`;

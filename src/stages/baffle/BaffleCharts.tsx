@@ -1,0 +1,99 @@
+'use client';
+import styled from 'styled-components';
+import type { Driver } from '@/core/document/schema';
+import type { BaffleView } from '@/core/layout/view';
+import { FrequencyChart } from '@/ui/chart/FrequencyChart';
+import type { Curve } from '@/ui/chart/curve';
+import { Choice } from '@/ui/fields/Choice';
+import { Quiet } from '@/ui/sheets';
+import { anglesDeg, type Plane } from './directions';
+
+interface BaffleChartsProps {
+  readonly driver: Driver;
+  readonly view: BaffleView | null;
+  /** The same driver on the layout to compare with. */
+  readonly other: BaffleView | null;
+  readonly otherName: string;
+  readonly colour: string;
+  readonly cursorHz: number | null;
+  readonly onCursor: (hz: number | null) => void;
+  readonly plane: Plane;
+  readonly onPlane: (plane: Plane) => void;
+}
+
+/** Decibels over the driver in an infinite wall. */
+const scale = { bottom: -20, top: 10 };
+const dashes = ['', '8 3', '4 3', '2 3'];
+
+/** What the baffle does to the chosen driver: on the axis, and at angles. */
+export function BaffleCharts({
+  driver,
+  view,
+  other,
+  otherName,
+  colour,
+  cursorHz,
+  onCursor,
+  plane,
+  onPlane,
+}: BaffleChartsProps) {
+  if (!view || view.driverId !== driver.id)
+    return <Quiet role="status">Working out the edges …</Quiet>;
+  const shared = { frequencyHz: view.frequencyHz, ...scale, unit: 'dB', cursorHz, onCursor };
+  const onAxis: Curve[] = [
+    ...(other
+      ? [
+          {
+            id: 'other',
+            label: otherName,
+            values: other.onAxisDb,
+            colour: 'var(--quiet)',
+            dash: '5 4',
+          },
+        ]
+      : []),
+    { id: 'now', label: driver.name, values: view.onAxisDb, colour, width: 2 },
+  ];
+  const angles: Curve[] = anglesDeg.map((degrees, k) => ({
+    id: `${degrees}`,
+    label: `${degrees}°`,
+    values: view.towardDb[k],
+    colour,
+    width: k === 0 ? 2 : 1.4,
+    ...(dashes[k] === '' ? {} : { dash: dashes[k] }),
+  }));
+  return (
+    <Layout>
+      <FrequencyChart
+        title={`${driver.name} on this front, on the axis`}
+        curves={onAxis}
+        aside={<Quiet>over an infinite wall; ±0.5 dB</Quiet>}
+        {...shared}
+      />
+      <FrequencyChart
+        title={`${driver.name} at angles`}
+        curves={angles}
+        aside={
+          <Choice
+            label="Plane of the angles"
+            hideLabel
+            options={[
+              { id: 'horizontal', text: 'horizontal' },
+              { id: 'vertical', text: 'vertical' },
+            ]}
+            value={plane}
+            onChange={onPlane}
+          />
+        }
+        {...shared}
+      />
+    </Layout>
+  );
+}
+
+const Layout = styled.div`
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 0.4rem 1rem;
+  padding: 0.3rem 0.8rem;
+`;
