@@ -98,7 +98,9 @@ function Drawn() {
   const doubtful = useMemo(
     () =>
       new Set([
-        ...(study?.findings.flatMap(({ about }) => about ?? []) ?? []),
+        ...(study?.findings.flatMap(({ about, severity }) =>
+          about !== null && severity === 'stops' ? [about] : [],
+        ) ?? []),
         ...(study?.bumps.map((bump) => bump.driverId) ?? []),
       ]),
     [study],
@@ -206,8 +208,8 @@ function Drawn() {
           <Elsewhere design={design} panel={panel} edits={edits} />
           <FindingNotes {...{ design, study, isCurrent }} chosen={shown} />
           <Quiet>
-            Accuracy of the model: within 0.3 dB in front (mean 0.1), 1 dB behind, against boundary
-            elements for a sharp box; rounded edges, frames and waveguides are estimated.
+            Accuracy of the model: within 0.5 dB in front (mean 0.1), 0.8 dB behind, against
+            boundary elements for a sharp box; rounded edges, frames and waveguides are estimated.
           </Quiet>
         </TabPanel>
         <TabPanel id="places" data-entries>

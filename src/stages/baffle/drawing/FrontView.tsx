@@ -36,6 +36,8 @@ interface FrontViewProps {
 const margin = { marginX: 78, marginY: 26 };
 /** As near to a line as this a thing is drawn to it, pixels. */
 const snapPx = 6;
+/** How far from an edge it can be taken hold of, pixels. */
+const grabPx = 6;
 /** Amplitude per metre of edge that is drawn this wide. */
 const widestPx = 11;
 const fullPerMetre = 1.2;
@@ -187,6 +189,7 @@ export function FrontView({
                 colour={colourOf(driver)}
                 isChosen={driver === chosenDriver}
                 isDoubtful={doubtful.has(driver.id)}
+                nameX={scale.x(bounds.leftMm) - 14}
               />
             </Grip>
           ))}
@@ -246,6 +249,15 @@ function EdgeGrip({
     x2: scale.x(b.xMm),
     y2: scale.y(b.yMm),
   };
+  /** Wide enough to be taken hold of. */
+  const band = [
+    [line.x1, line.y1, grabPx],
+    [line.x2, line.y2, grabPx],
+    [line.x2, line.y2, -grabPx],
+    [line.x1, line.y1, -grabPx],
+  ]
+    .map(([x, y, off]) => `${x + off * normal.x},${y - off * normal.y}`)
+    .join(' ');
   const treated = a.edge.kind === 'sharp' ? 'sharp' : `${a.edge.kind} ${whole(a.edge.sizeMm)} mm`;
   const move = (outwardMm: number, key: string) => {
     const step = Number(outwardMm.toFixed(1));
@@ -265,8 +277,7 @@ function EdgeGrip({
       }}
       onRelease={released}
     >
-      <line {...line} stroke="transparent" strokeWidth="14" />
-      <line {...line} className="halo" strokeWidth="9" />
+      <polygon points={band} className="halo" />
       <line
         {...line}
         stroke={isChosen ? 'var(--accent)' : 'var(--ink)'}
@@ -344,9 +355,11 @@ interface DriverOnFrontProps {
   readonly colour: string;
   readonly isChosen: boolean;
   readonly isDoubtful: boolean;
+  /** Right end of its name, left of the front. */
+  readonly nameX: number;
 }
 
-function DriverOnFront({ driver, scale, colour, isChosen, isDoubtful }: DriverOnFrontProps) {
+function DriverOnFront({ driver, scale, colour, isChosen, isDoubtful, nameX }: DriverOnFrontProps) {
   const [x, y] = [scale.x(driver.position.xMm), scale.y(driver.position.yMm)];
   const frame = Math.max(5, frameRadiusMm(driver) * scale.pxPerMm);
   const { sdCm2 } = driver.sheet;
@@ -366,15 +379,9 @@ function DriverOnFront({ driver, scale, colour, isChosen, isDoubtful }: DriverOn
       />
       <circle cx={x} cy={y} r={cone} fill={colour} fillOpacity="0.16" />
       <circle cx={x} cy={y} r="2" fill={colour} />
-      <text
-        x={x}
-        y={y - Math.max(6, cone * 0.3)}
-        textAnchor="middle"
-        fill={colour}
-        fontWeight="600"
-      >
+      <text x={nameX} y={y + 4} textAnchor="end" fill={colour} fontWeight="600">
+        {isDoubtful ? '▸ ' : ''}
         {driver.name}
-        {isDoubtful ? ' ▸' : ''}
       </text>
     </>
   );

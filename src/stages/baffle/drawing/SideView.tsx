@@ -113,14 +113,18 @@ export function SideView({
             pointerEvents="none"
           />
           <line
-            x1={front}
+            x1={scale.x(-panel.depthMm - panel.setBackMm) + 4}
             x2={widthPx - 6}
             y1={scale.y(0)}
             y2={scale.y(0)}
             stroke="var(--accent)"
             strokeDasharray="10 4 2 4"
           />
-          <text x={widthPx - 8} y={scale.y(0) + 14} textAnchor="end" fill="var(--accent)">
+          <text
+            x={scale.x(-panel.depthMm - panel.setBackMm) + 6}
+            y={scale.y(0) - 5}
+            fill="var(--accent)"
+          >
             design axis
           </text>
           {window && (
@@ -236,8 +240,8 @@ export function SideView({
           </text>
           {window && (
             <text
-              x={seat.x - 12}
-              y={Math.min(heightPx - 8, scale.y(window.fromMm) + 14)}
+              x={widthPx - 8}
+              y={Math.min(heightPx - 8, scale.y(window.fromMm) + 16)}
               textAnchor="end"
               fill="var(--accent)"
             >
