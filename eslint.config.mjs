@@ -32,6 +32,7 @@ const coreBelow = {
   network: ['spectrum'],
   radiation: ['air', 'spectrum'],
   baffle: ['radiation'],
+  tracing: [],
   measurement: ['units', 'grid', 'spectrum', 'air', 'search', 'radiation'],
   driver: ['air', 'grid', 'spectrum', 'measurement', 'search', 'radiation'],
   document: ['air', 'units', 'measurement', 'radiation'],
@@ -42,7 +43,7 @@ const coreBelow = {
   layout: [...vocabulary, ...models, 'baffle', 'document', 'editing', 'prediction', 'insight'],
   formats: [
     ...['units', 'grid', 'measurement', 'spectrum', 'document', 'editing', 'prediction'],
-    'layout',
+    ...['layout', 'driver', 'tracing'],
   ],
   rig: ['grid', 'spectrum', 'measurement', 'radiation', 'driver', 'formats'],
   brief: [...vocabulary, 'measurement', 'driver', 'radiation', 'document', 'prediction'],

@@ -88,17 +88,17 @@ const sheets: Record<keyof typeof drivers, DriverSheet> = {
   woofer: {
     ...emptySheet,
     fsHz: 28, qes: 0.41, qms: 3.1, vasLitres: 137, sdCm2: 335, mmsG: 37.5, blTm: 9.2, xmaxMm: 6.5, mechanicalMm: 13,
-    reOhm: 5.3, nominalOhms: 8, ratedWatts: 80, ratedAs: 'noise',
+    reOhm: 5.3, leMh: 0.9, nominalOhms: 8, ratedWatts: 80, ratedAs: 'noise',
   },
   midrange: {
     ...emptySheet,
     fsHz: 78, qes: 0.42, qms: 2.9, vasLitres: 5.2, sdCm2: 76, mmsG: 6.6, blTm: 6.6, xmaxMm: 2, mechanicalMm: 5,
-    reOhm: 5.6, nominalOhms: 8, ratedWatts: 50, ratedAs: 'noise',
+    reOhm: 5.6, leMh: 0.35, nominalOhms: 8, ratedWatts: 50, ratedAs: 'noise',
   },
   tweeter: {
     ...emptySheet,
     fsHz: 820, qes: 1.05, qms: 2.1, sdCm2: 7, mmsG: 0.35, blTm: 2.8, xmaxMm: 0.3,
-    reOhm: 4.7, nominalOhms: 6, ratedWatts: 80, ratedAs: 'system', filterHz: 2500, filterOrder: 2,
+    reOhm: 4.7, leMh: 0.05, nominalOhms: 6, ratedWatts: 80, ratedAs: 'system', filterHz: 2500, filterOrder: 2,
   },
 };
 

@@ -55,5 +55,5 @@ export function startPlaceSearch(
     .ask((service) => service.search(design, wish, comlink.proxy(tell)))
     .then(unwrap)
     .finally(() => worker.end());
-  return { found: found as Promise<PlacesFound>, stop: () => worker.end() };
+  return { found, stop: () => worker.end() };
 }

@@ -96,6 +96,8 @@ export const sheetSchema = z.strictObject({
   xmaxMm: positive.max(200).nullable(),
   mechanicalMm: positive.max(500).nullable(),
   reOhm: positive.max(1000).nullable(),
+  /** Inductance of the voice coil, mH. */
+  leMh: positive.max(100).nullable(),
   /** Impedance by which the maker turns volts into watts. */
   nominalOhms: positive.max(1000).nullable(),
   ratedWatts: positive.max(10_000).nullable(),
@@ -119,6 +121,7 @@ export const emptySheet: DriverSheet = {
   xmaxMm: null,
   mechanicalMm: null,
   reOhm: null,
+  leMh: null,
   nominalOhms: null,
   ratedWatts: null,
   ratedAs: null,

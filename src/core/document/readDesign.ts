@@ -190,9 +190,16 @@ function fromVersion7(value: Unchecked): Unchecked & object {
   return { ...value, promises };
 }
 
-/** Version 8 knew neither a baffle nor which one a response was measured on. */
+/** Version 8 knew neither a baffle, nor which one a response was measured on, nor a coil’s inductance. */
 function fromVersion8(value: Unchecked): object {
-  const drivers = withEach(value.drivers, { mounting: notMounted });
+  const drivers = mapEach(value.drivers, (driver: { sheet?: unknown }) => ({
+    ...driver,
+    mounting: notMounted,
+    sheet:
+      typeof driver.sheet === 'object' && driver.sheet !== null
+        ? { ...emptySheet, ...driver.sheet }
+        : driver.sheet,
+  }));
   const measurements = withEach(value.measurements, { measuredOn: onUnknownBaffle });
   const heights = { axisHeightMm: null, earHeightMm: null };
   return { ...value, version: newestVersion, panels: [], ...heights, drivers, measurements };

@@ -4,22 +4,19 @@ import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
 import type { Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
-import { crossoverReports } from '@/core/insight/crossoverReports';
+import { crossoverReports, type CrossoverReport } from '@/core/insight/crossoverReports';
 import { setBackPanel } from '@/core/layout/reshape';
 import type { ViewRequest } from '@/core/layout/view';
 import { waySpacing } from '@/core/layout/waySpacing';
-import { useRegisterActions, type Action } from '@/desk/actions';
 import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { Button } from '@/ui/Button';
-import { focusTab } from '@/ui/focusTab';
 import { newId } from '@/ui/newId';
 import { Note, Quiet, tabsLook } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { curveStyle } from '@/ui/theme';
 import { BaffleCharts } from './BaffleCharts';
-import type { Chosen } from './chosen';
 import { directionsIn, type Plane } from './directions';
 import { FrontView } from './drawing/FrontView';
 import { SideView, type SeatWindow } from './drawing/SideView';
@@ -30,19 +27,12 @@ import { FindingNotes } from './pane/FindingNotes';
 import { FrontPane } from './pane/FrontPane';
 import { PlacePane } from './pane/PlacePane';
 import { SpacingPane } from './pane/SpacingPane';
-import { useBaffleActions } from './useBaffleActions';
+import { sides, useBaffleActions, type SideId } from './useBaffleActions';
 import { useBaffleEdits } from './useBaffleEdits';
 import { useBaffleClient, useBaffleView, useLayoutStudy } from './useBaffleWork';
+import { useChosen } from './useChosen';
 import { useCompared } from './useCompared';
 import { usePlaceSearch } from './usePlaceSearch';
-
-/** What lies beside the drawing. */
-const sides = [
-  { id: 'chosen', name: 'Chosen' },
-  { id: 'places', name: 'Places' },
-  { id: 'spacing', name: 'Spacing' },
-] as const;
-type SideId = (typeof sides)[number]['id'];
 
 /** Where the drivers go: the front and its side to scale, and what edges and spacing do. */
 export function Baffle() {
@@ -62,19 +52,7 @@ function Drawn() {
   const prediction = useDeskState((state) => shownOf(state).prediction);
   const [panelId, setPanelId] = useState<string | null>(null);
   const panel = design.panels.find(({ id }) => id === panelId) ?? design.panels[0];
-  const own = design.drivers.filter(({ mounting }) => mounting.panelId === panel.id);
-  const [chosen, setChosen] = useState<Chosen | null>(null);
-  // Until something is chosen the driver that plays highest is: there edges matter most.
-  const usual: Chosen =
-    own.length > 0 ? { kind: 'driver', id: own[own.length - 1].id } : { kind: 'front' };
-  const shown = isThere(chosen, design, panel) ? chosen! : usual;
-  const [lastDriverId, setLastDriverId] = useState<string | null>(null);
-  const choose = (next: Chosen) => {
-    setChosen(next);
-    if (next.kind === 'driver') setLastDriverId(next.id);
-  };
-  const driver =
-    own.find(({ id }) => id === (shown.kind === 'driver' ? shown.id : lastDriverId)) ?? own.at(-1);
+  const { shown, choose, driver } = useChosen(design, panel);
   const [side, setSide] = useState<SideId>('chosen');
   const [plane, setPlane] = useState<Plane>('horizontal');
   const [cursorHz, setCursorHz] = useState<number | null>(null);
@@ -106,26 +84,7 @@ function Drawn() {
     [study],
   );
   const window = useMemo(() => seatWindowOf(design, reports), [design, reports]);
-  const show = useMemo(
-    () => (id: SideId) => {
-      setSide(id);
-      focusTab(id);
-    },
-    [],
-  );
-  const sideActions = useMemo<Action[]>(
-    () =>
-      sides.map(({ id, name }, i) => ({
-        id: `baffle-${id}`,
-        group: 'Baffle',
-        name: `Lay out: ${name.toLowerCase()}`,
-        keys: [`Alt+${i + 1}`],
-        run: () => show(id),
-      })),
-    [show],
-  );
-  useRegisterActions(sideActions);
-  useBaffleActions({ panel, chosen: shown, choose, compared });
+  useBaffleActions({ panel, chosen: shown, choose, compared, setSide });
   return (
     <SideSplit name="baffle" sideLabel="the pane beside the drawing">
       <Table aria-label="Drawing of the baffle">
@@ -223,22 +182,8 @@ function Drawn() {
   );
 }
 
-function isThere(chosen: Chosen | null, design: Design, panel: Panel): boolean {
-  if (!chosen) return false;
-  if (chosen.kind === 'driver')
-    return design.drivers.some(
-      ({ id, mounting }) => id === chosen.id && mounting.panelId === panel.id,
-    );
-  if (chosen.kind === 'edge') return chosen.index < panel.corners.length;
-  if (chosen.kind === 'port') return chosen.index < panel.ports.length;
-  return true;
-}
-
 /** Heights at the seat in which every crossover loses at most 1 dB. */
-function seatWindowOf(
-  design: Design,
-  reports: readonly ReturnType<typeof crossoverReports>[number][],
-): SeatWindow | null {
+function seatWindowOf(design: Design, reports: readonly CrossoverReport[]): SeatWindow | null {
   const windows = reports.flatMap((report) => waySpacing(design, report)?.vertical.window ?? []);
   if (windows.length === 0) return null;
   const fromMm = 1000 * Math.max(...windows.map(({ fromM }) => fromM));

@@ -37,8 +37,7 @@ export function BaffleCharts({
   plane,
   onPlane,
 }: BaffleChartsProps) {
-  if (!view || view.driverId !== driver.id)
-    return <Quiet role="status">Working out the edges …</Quiet>;
+  if (view?.driverId !== driver.id) return <Quiet role="status">Working out the edges …</Quiet>;
   const shared = { frequencyHz: view.frequencyHz, ...scale, unit: 'dB', cursorHz, onCursor };
   const onAxis: Curve[] = [
     ...(other

@@ -3,18 +3,34 @@ import { useMemo } from 'react';
 import type { Panel } from '@/core/document/baffleSchema';
 import { useRegisterActions, type Action } from '@/desk/actions';
 import { useDeskState } from '@/desk/DeskContext';
+import { focusTab } from '@/ui/focusTab';
 import type { Chosen } from './chosen';
 import type { Compared } from './useCompared';
+
+/** What lies beside the drawing. */
+export const sides = [
+  { id: 'chosen', name: 'Chosen' },
+  { id: 'places', name: 'Places' },
+  { id: 'spacing', name: 'Spacing' },
+] as const;
+export type SideId = (typeof sides)[number]['id'];
 
 interface BaffleActions {
   readonly panel: Panel;
   readonly chosen: Chosen;
   readonly choose: (chosen: Chosen) => void;
   readonly compared: Compared;
+  readonly setSide: (side: SideId) => void;
 }
 
 /** Keys of the baffle. */
-export function useBaffleActions({ panel, chosen, choose, compared }: BaffleActions): void {
+export function useBaffleActions({
+  panel,
+  chosen,
+  choose,
+  compared,
+  setSide,
+}: BaffleActions): void {
   const drivers = useDeskState((state) => state.design.drivers);
   const own = useMemo(
     () => drivers.filter(({ mounting }) => mounting.panelId === panel.id).map(({ id }) => id),
@@ -22,6 +38,16 @@ export function useBaffleActions({ panel, chosen, choose, compared }: BaffleActi
   );
   const actions = useMemo<Action[]>(
     () => [
+      ...sides.map(({ id, name }, i) => ({
+        id: `baffle-${id}`,
+        group: 'Baffle',
+        name: `Lay out: ${name.toLowerCase()}`,
+        keys: [`Alt+${i + 1}`],
+        run: () => {
+          setSide(id);
+          focusTab(id);
+        },
+      })),
       {
         id: 'baffle-next-driver',
         group: 'Baffle',
@@ -63,7 +89,7 @@ export function useBaffleActions({ panel, chosen, choose, compared }: BaffleActi
         run: compared.swap,
       },
     ],
-    [own, chosen, choose, compared],
+    [own, chosen, choose, compared, setSide],
   );
   useRegisterActions(actions);
 }

@@ -24,17 +24,20 @@ export function useCompared(): Compared {
   const pinned = useDeskState((state) => state.pinned);
   const [kept, setKept] = useState<Layout | null>(null);
   const other = useMemo(() => (kept ? kept.onto(design) : null), [kept, design]);
-  return {
-    design: other ?? pinned?.design ?? null,
-    name: kept ? 'B' : pinned ? `r${pinned.revision}` : '',
-    isOwn: kept !== null,
-    keep: () => setKept(layoutOf(desk.store.getState().design)),
-    forget: () => setKept(null),
-    swap() {
-      const now = desk.store.getState().design;
-      if (!kept) return;
-      desk.change({ type: 'replaceDesign', design: kept.onto(now) }, 'exchange the layouts');
-      setKept(layoutOf(now));
-    },
-  };
+  return useMemo(
+    () => ({
+      design: other ?? pinned?.design ?? null,
+      name: kept ? 'B' : pinned ? `r${pinned.revision}` : '',
+      isOwn: kept !== null,
+      keep: () => setKept(layoutOf(desk.store.getState().design)),
+      forget: () => setKept(null),
+      swap: () => {
+        const now = desk.store.getState().design;
+        if (!kept) return;
+        desk.change({ type: 'replaceDesign', design: kept.onto(now) }, 'exchange the layouts');
+        setKept(layoutOf(now));
+      },
+    }),
+    [desk, kept, other, pinned],
+  );
 }

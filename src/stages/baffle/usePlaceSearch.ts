@@ -31,17 +31,24 @@ export function usePlaceSearch() {
     search(wish: PlaceWish) {
       setTrouble(null);
       setFound(null);
-      const started = startPlaceSearch(desk.store.getState().design, wish, setProgress);
+      // What a stopped search still tells is not heard.
+      const isWanted = () => run.current === started;
+      const started: PlaceRun = startPlaceSearch(
+        desk.store.getState().design,
+        wish,
+        (told) => isWanted() && setProgress(told),
+      );
       run.current = started;
       started.found
-        .then(setFound)
-        .catch((error: unknown) =>
-          setTrouble(error instanceof Error ? error.message : String(error)),
-        )
-        .finally(() => setProgress(null));
+        .then((places) => isWanted() && setFound(places))
+        .catch((error: unknown) => {
+          if (isWanted()) setTrouble(error instanceof Error ? error.message : String(error));
+        })
+        .finally(() => isWanted() && setProgress(null));
     },
-    stop() {
+    stop: () => {
       run.current?.stop();
+      run.current = null;
       setProgress(null);
     },
     /** Shows a layout in the place of the present one; null shows the design again. */

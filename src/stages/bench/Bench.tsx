@@ -103,7 +103,7 @@ export function Bench() {
         <DriverCards onShow={show} />
       </Column>
       <Column aria-label="Measurements">
-        <IntakeCard intake={intake} chooser={chooser} />
+        <IntakeCard intake={intake} chooser={chooser} onRead={show} />
         <MeasurementList chosenId={chosen?.id ?? null} onChoose={show} />
       </Column>
       <Tables selectedKey={table} onSelectionChange={(key) => setTable(key as TableId)}>

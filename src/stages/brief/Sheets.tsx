@@ -44,6 +44,7 @@ const columns: readonly Figure[] = [
   figure('mmsG', 'Mms', 'moving mass', 'gram', 10_000, 0.1),
   figure('blTm', 'Bl', 'force factor', 'teslaMetre', 1000, 0.1),
   figure('reOhm', 'Re', 'DC resistance', 'ohm', 1000, 0.1),
+  figure('leMh', 'Le', 'inductance of the voice coil, mH', 'number', 100, 0.05),
   figure('xmaxMm', 'Xmax ±', 'excursion to each side', 'millimetre', 200, 0.5),
 ];
 const mechanical = figure(

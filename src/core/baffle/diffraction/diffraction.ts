@@ -20,7 +20,7 @@ const firstly: Fineness = { share: 0.25, longestM: Infinity };
 /** Up to 20 kHz neighbouring pieces of an edge overlap in what they send on to another. */
 const fine: Fineness = { share: 0.6, longestM: 0.025 };
 /** What goes over a third edge matters only where all of it is nearly in phase. */
-const coarse: Fineness = { share: 0.8, longestM: 0.1 };
+const coarse: Fineness = { share: 1.1, longestM: 0.14 };
 const coarsest: Fineness = { share: 1, longestM: Infinity };
 const coarseTopHz = 1200;
 /** Of the wave at the lowest frequency, the size of a box that is a point to it. */

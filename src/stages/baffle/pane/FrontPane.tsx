@@ -18,7 +18,7 @@ import { useDesk } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { NameField } from '@/ui/fields/NameField';
-import { Choices, Quiet, Sentence, tableLook } from '@/ui/sheets';
+import { Choices, Quiet, Sentence } from '@/ui/sheets';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
 
@@ -269,64 +269,52 @@ function Edges({ panel, onSet, chosen, onChoose }: EdgesProps) {
     <details open={chosen.kind === 'edge'}>
       <summary>Edges and corners</summary>
       <Sentence>All edges {treated(undefined, panel.corners[0].edge, 'all edges')}.</Sentence>
-      <Table>
-        <thead>
-          <tr>
-            <th>edge</th>
-            <th>treatment</th>
-            <th>begins at x, y</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {panel.corners.map((corner, c) => (
-            <tr
-              key={c}
-              data-chosen={chosen.kind === 'edge' && chosen.index === c}
-              onFocus={() => onChoose({ kind: 'edge', index: c })}
-            >
-              <td>{edgeName(panel.corners, c)}</td>
-              <td>{treated([c], corner.edge, `${edgeName(panel.corners, c)} ${c + 1}`)}</td>
-              <td>
-                {(['xMm', 'yMm'] as const).map((axis) => (
-                  <QuantityBlank
-                    key={axis}
-                    label={`Corner ${c + 1}, ${axis === 'xMm' ? 'to the right' : 'up'}`}
-                    dimension="millimetre"
-                    stepBy={1}
-                    min={-10_000}
-                    max={10_000}
-                    value={corner[axis]}
-                    onChange={(mm) =>
-                      mm !== null &&
-                      onSet(
-                        withCorner(panel, c, { [axis]: mm }),
-                        'move a corner',
-                        `corner ${c} ${axis}`,
-                      )
-                    }
-                  />
-                ))}
-              </td>
-              <td>
-                <Small
-                  aria-label={`Add a corner on the ${edgeName(panel.corners, c)}`}
-                  onPress={() => onSet(withCornerAdded(panel, c), 'add a corner')}
-                >
-                  +
-                </Small>
-                <Small
-                  aria-label={`Remove corner ${c + 1}`}
-                  isDisabled={panel.corners.length <= 3}
-                  onPress={() => onSet(withoutCorner(panel, c), 'remove a corner')}
-                >
-                  <Trash2 size={12} aria-hidden />
-                </Small>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      {panel.corners.map((corner, c) => (
+        <EdgeLine
+          key={c}
+          data-chosen={chosen.kind === 'edge' && chosen.index === c}
+          onFocus={() => onChoose({ kind: 'edge', index: c })}
+        >
+          <span>{edgeName(panel.corners, c)}</span>
+          <span>
+            {treated([c], corner.edge, `${edgeName(panel.corners, c)} ${c + 1}`)}, from{' '}
+            {(['xMm', 'yMm'] as const).map((axis, k) => (
+              <span key={axis}>
+                {k === 1 && ', '}
+                <QuantityBlank
+                  label={`Corner ${c + 1}, ${axis === 'xMm' ? 'to the right' : 'up'}`}
+                  dimension="millimetre"
+                  stepBy={1}
+                  min={-10_000}
+                  max={10_000}
+                  value={corner[axis]}
+                  onChange={(mm) =>
+                    mm !== null &&
+                    onSet(
+                      withCorner(panel, c, { [axis]: mm }),
+                      'move a corner',
+                      `corner ${c} ${axis}`,
+                    )
+                  }
+                />
+              </span>
+            ))}
+          </span>
+          <Small
+            aria-label={`Add a corner on the ${edgeName(panel.corners, c)}`}
+            onPress={() => onSet(withCornerAdded(panel, c), 'add a corner')}
+          >
+            +
+          </Small>
+          <Small
+            aria-label={`Remove corner ${c + 1}`}
+            isDisabled={panel.corners.length <= 3}
+            onPress={() => onSet(withoutCorner(panel, c), 'remove a corner')}
+          >
+            <Trash2 size={12} aria-hidden />
+          </Small>
+        </EdgeLine>
+      ))}
     </details>
   );
 }
@@ -415,12 +403,19 @@ const Layout = styled.section`
   }
 `;
 
-const Table = styled.table`
-  ${tableLook}
-  td:nth-child(3) {
-    white-space: nowrap;
+const EdgeLine = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 0.2rem;
+  align-items: center;
+  padding: 0.2rem 0.3rem;
+  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
+  font-size: 0.8125rem;
+  > span:first-child {
+    grid-column: 1 / -1;
+    color: ${({ theme }) => theme.colour.quiet};
   }
-  tr[data-chosen='true'] {
+  &[data-chosen='true'] {
     background: ${({ theme }) => theme.colour.accentWash};
   }
 `;

@@ -181,19 +181,19 @@ function FoundTable({ design, rows }: { readonly design: Design; readonly rows: 
         </tr>
       </thead>
       <tbody>
-        {ids.map((id) => (
-          <tr key={id}>
-            <td>{design.drivers.find((driver) => driver.id === id)?.name}</td>
-            {rows.map(({ told, layout }) => {
-              const score = layout.scores.get(id);
-              return (
-                <td key={told}>
-                  {score && `${db(score.axis.mostDb)}, window ${db(score.window.mostDb)}`}
-                </td>
-              );
-            })}
-          </tr>
-        ))}
+        {ids.flatMap((id) =>
+          (['axis', 'window'] as const).map((where) => (
+            <tr key={`${id} ${where}`}>
+              <td>
+                {design.drivers.find((driver) => driver.id === id)?.name}, {where}
+              </td>
+              {rows.map(({ told, layout }) => {
+                const score = layout.scores.get(id);
+                return <td key={told}>{score && db(score[where].mostDb)}</td>;
+              })}
+            </tr>
+          )),
+        )}
         <tr>
           <td>all, rms</td>
           {rows.map(({ told, layout }) => (

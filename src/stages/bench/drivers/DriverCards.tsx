@@ -1,10 +1,13 @@
 'use client';
 import type { MeasurementId } from '@/core/fields';
 import { Trash2 } from 'lucide-react';
+import { useMemo } from 'react';
 import styled from 'styled-components';
 import { moveSinceMeasured } from '@/core/document/moved';
 import type { Design, Driver } from '@/core/document/schema';
+import { sheetMeasurements } from '@/core/formats/sheetMeasurements';
 import { formatNumber } from '@/core/units/quantity';
+import { runKey } from '@/desk/history';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/fields/Choice';
@@ -131,8 +134,44 @@ function DriverCard({ driver, measurements, colour, onShow }: DriverCardProps) {
         {place('yMm', 'up')}
         {place('zMm', 'forward')}
       </Places>
+      <FromSheet driver={driver} />
       <MoveNote driver={driver} />
     </Card>
+  );
+}
+
+/** For a driver that only its data sheet tells of: curves that follow from its figures. */
+function FromSheet({ driver }: { readonly driver: Driver }) {
+  const desk = useDesk();
+  const temperatureC = useDeskState((state) => state.design.airTemperatureC);
+  const made = useMemo(
+    () => sheetMeasurements(driver, temperatureC, new Date().toISOString()),
+    [driver, temperatureC],
+  );
+  if (made.measurements.length === 0) return null;
+  const what = Object.keys(made.set)
+    .map((key) => (key === 'responseId' ? 'response' : 'impedance'))
+    .join(' and ');
+  return (
+    <Quiet>
+      Its data sheet is enough for a computed {what}.{' '}
+      <TextButton
+        onPress={() => {
+          const mergeKey = runKey(`sheet ${driver.id}`);
+          desk.addMeasurements(made.measurements, made.numbers, {
+            label: `compute ${what} of ${driver.name}`,
+            mergeKey,
+          });
+          desk.change(
+            { type: 'editDriver', id: driver.id, set: made.set },
+            `compute ${what} of ${driver.name}`,
+            mergeKey,
+          );
+        }}
+      >
+        Compute from the data sheet
+      </TextButton>
+    </Quiet>
   );
 }
 

@@ -5,16 +5,18 @@ import { DropZone, type DropItem } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Note, Quiet } from '@/ui/sheets';
+import { TraceSheet } from '@/stages/bench/tracing/TraceSheet';
 import { ProposalSheet } from './ProposalSheet';
 import type { Intake } from './useIntake';
 
 interface IntakeCardProps {
   readonly intake: Intake;
   readonly chooser: RefObject<HTMLInputElement | null>;
+  readonly onRead: (measurementId: string) => void;
 }
 
 /** Where files and folders come in, and what was said about them. */
-export function IntakeCard({ intake, chooser }: IntakeCardProps) {
+export function IntakeCard({ intake, chooser, onRead }: IntakeCardProps) {
   const folder = useRef<HTMLInputElement>(null);
   const { take, progress, notice, refusals, proposed, decided, stop, putAway } = intake;
   const takeChosen = (input: HTMLInputElement) => {
@@ -37,7 +39,7 @@ export function IntakeCard({ intake, chooser }: IntakeCardProps) {
         </Button>
         <Quiet>
           or drop them here: responses and impedances as text, impulses and sweeps as WAV,
-          Touchstone
+          Touchstone; a PNG or JPEG of a data sheet to trace its curves
         </Quiet>
         <input
           ref={chooser}
@@ -57,6 +59,9 @@ export function IntakeCard({ intake, chooser }: IntakeCardProps) {
           onChange={(event) => takeChosen(event.target)}
         />
       </Drop>
+      {intake.picture && (
+        <TraceSheet picture={intake.picture} onClose={intake.putPictureAway} onRead={onRead} />
+      )}
       {proposed && <ProposalSheet read={proposed} onDone={decided} />}
       <div aria-live="polite">
         {progress && (

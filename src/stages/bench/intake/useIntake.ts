@@ -5,6 +5,7 @@ import { isSweepName, type Imported } from '@/core/formats/importMeasurement';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { importFile } from '@/workers/filesClient';
+import { isPicture, readPicture, type SheetPicture } from '@/stages/bench/tracing/readPicture';
 import { wantsProposal, type ReadFiles } from './readFiles';
 
 interface Refusal {
@@ -26,6 +27,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [notice, setNotice] = useState('');
   const [proposed, setProposed] = useState<ReadFiles | null>(null);
+  const [picture, setPicture] = useState<SheetPicture | null>(null);
   const sweep = useRef<File | null>(null);
   const stop = useRef<AbortController | null>(null);
 
@@ -38,7 +40,7 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
       const { signal } = (stop.current = new AbortController());
       setRefusals([]);
       setNotice('');
-      const wanted = dropped.filter((file) => !isPassedOver(file));
+      const wanted = dropped.filter((file) => !isPassedOver(file) && !isPicture(file));
       sweep.current = wanted.find(({ name }) => isSweepName(name)) ?? sweep.current;
       const files = wanted.filter(({ name }) => !isSweepName(name));
       const fresh: Imported[] = [];
@@ -65,6 +67,15 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
           refused.push({ key: `${file.name} ${refused.length}`, text: error.message });
         }
       }
+      // Of several pictures one is traced at a time.
+      const drawn = dropped.find(isPicture);
+      if (drawn)
+        try {
+          setPicture(await readPicture(drawn));
+        } catch (error) {
+          if (!(error instanceof ProblemError)) throw error;
+          refused.push({ key: drawn.name, text: error.message });
+        }
       setProgress(null);
       const taken = fresh.map(({ measurement }) => measurement);
       const read: ReadFiles = { imported: fresh, paths };
@@ -100,6 +111,9 @@ export function useIntake(onRead: (measurement: Measurement) => void) {
     /** What was read and waits for a decision. */
     proposed,
     decided: () => setProposed(null),
+    /** A picture of a data sheet that a curve is to be traced from. */
+    picture,
+    putPictureAway: () => setPicture(null),
     stop: () => stop.current?.abort(),
     putAway: (key: string) => setRefusals((all) => all.filter((other) => other.key !== key)),
   };
