@@ -33,10 +33,11 @@ test('a driver dragged over the front has another bump and other findings; all o
   await expect(page.getByRole('figure', { name: /^Midrange on this front/ })).toBeVisible();
   const before = await settled(page, 'now');
   const box = (await driver(page, 'Midrange').boundingBox())!;
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  // Its name is left of the front: the frame is at the right end.
+  const [x, y] = [box.x + box.width - 20, box.y + box.height / 2];
+  await page.mouse.move(x, y);
   await page.mouse.down();
-  for (let step = 1; step <= 8; step++)
-    await page.mouse.move(box.x + box.width / 2 - 3 * step, box.y + box.height / 2);
+  for (let step = 1; step <= 8; step++) await page.mouse.move(x - 3 * step, y);
   await page.mouse.up();
   await expect.poll(() => drawn(page, 'now')).not.toBe(before);
   await expect(driver(page, 'Midrange')).toHaveAttribute('aria-label', /^Midrange, −\d\d mm right/);

@@ -187,7 +187,7 @@ const Sheet = styled(Dialog)`
   grid-template-rows: auto minmax(0, 1fr);
   gap: 0.6rem;
   width: min(1180px, 96vw);
-  height: min(720px, 92vh);
+  height: min(680px, calc(100vh - 120px));
   padding: 1rem;
   background: ${({ theme }) => theme.colour.paper};
   outline: none;
@@ -196,13 +196,14 @@ const Sheet = styled(Dialog)`
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
+  grid-template-columns: minmax(0, 1fr) 350px;
   gap: 1rem;
   min-height: 0;
 `;
 
 const Side = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   align-content: start;
   gap: 0.55rem;
   overflow: auto;
@@ -210,8 +211,12 @@ const Side = styled.div`
 
 const Modes = styled.div`
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 0.35rem;
+  button {
+    padding: 0.3em 0.5em;
+    font-size: 0.8125rem;
+  }
   button[aria-pressed='true'] {
     border-color: ${({ theme }) => theme.colour.accent};
     background: ${({ theme }) => theme.colour.accentWash};
