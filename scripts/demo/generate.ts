@@ -109,6 +109,7 @@ const front: Panel = {
   kind: 'box',
   corners: rectangularCorners(baffle.leftMm, baffle.bottomMm, baffle.rightMm - baffle.leftMm, baffle.topMm - baffle.bottomMm),
   depthMm: 380,
+  wingsMm: 0,
   thicknessMm: 22,
   setBackMm: 0,
   ports: [],
@@ -126,9 +127,9 @@ function onFront(measurement: Measurement): Measurement {
   const key = (Object.keys(drivers) as (keyof typeof drivers)[]).find((name) => measurement.origin.fileName === fileOf(name, 'response'));
   if (!key) return measurement;
   const { kind, byMm, frameMm, mouthMm } = mountingOf(key);
-  const { corners, depthMm } = front;
+  const { corners, depthMm, wingsMm } = front;
   const { xMm, yMm } = drivers[key];
-  return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
+  return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm, wingsMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
 }
 
 const fileOf = (key: string, what: string) => Object.keys(files).find((name) => name.startsWith(`${key} ${what}`))!;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { createBaffleDiffraction } from '@/core/baffle/diffraction/baffleDiffraction';
+import { createOpenBaffle } from '@/core/baffle/diffraction/openBaffle';
 import { observerAt, type Plane } from '@/core/baffle/diffraction/observer';
 import { rectangle, sharpEdge, type EdgeTreatment } from '@/core/baffle/shape';
 import { writeRows } from '@/core/formats/writeTable';
@@ -51,10 +52,11 @@ type Spec = z.infer<typeof specSchema>;
 export const diffraction: Command = {
   help: `fair diffraction SPEC.json [--freqs FILE] [--out FILE]
 
-What a box makes of a piston in its front. SPEC.json:
+What a box or an open baffle makes of a piston in its front. SPEC.json:
   {"baffle": {"width_mm": …, "height_mm": …, "depth_mm": …,
      "edge": {"kind": "sharp", "round" or "chamfer", "size_mm": …,
-              "which": ["left", "right", "top", "bottom"]}},
+              "which": ["left", "right", "top", "bottom"]},
+     "open": true for an open baffle, "depth_mm" then the thickness of its panel},
    "source": {"x_mm": …, "y_mm": …, "radius_mm": …},
    "observer": {"distance_m": 2} or {"distance_m": "far"},
    "horizontal_deg": [0, 30], "vertical_deg": [-15, 15], "air": {"c": 343}}
@@ -91,7 +93,7 @@ function rowsOf(path: string, spec: Spec, asked: Float64Array): string {
   const rising = Float64Array.from(new Set(asked)).sort();
   const place = new Map([...rising].map((hz, i) => [hz, i]));
   const from = { x: source.x_mm / 1000, y: source.y_mm / 1000, radiusM: source.radius_mm / 1000 };
-  const shaped = createBaffleDiffraction(
+  const shaped = (baffle.open ? createOpenBaffle : createBaffleDiffraction)(
     {
       outline: rectangle(baffle.width_mm / 1000, baffle.height_mm / 1000),
       edges: sides.map((side) => (which.includes(side) ? treated : sharpEdge)),
@@ -131,14 +133,14 @@ function rowsOf(path: string, spec: Spec, asked: Float64Array): string {
 function checkPlaces(path: string, { baffle, source, horizontal_deg, vertical_deg }: Spec): void {
   const bad = (place: readonly string[], what: string) =>
     unreadableSpec('diffraction', path, place, what);
-  if (baffle.open)
-    throw bad(['baffle', 'open'], 'Open baffles are not worked out; give a box with its depth.');
   if (horizontal_deg.length + vertical_deg.length === 0)
     throw bad(['horizontal_deg'], 'There is no angle; give some, horizontal or vertical.');
   const { size_mm, which, kind } = baffle.edge;
   const taken = (side: (typeof sides)[number]) =>
     kind !== 'sharp' && which.includes(side) ? size_mm : 0;
   const least = Math.min(baffle.width_mm, baffle.height_mm, 2 * baffle.depth_mm) / 2;
+  if (baffle.open && kind !== 'sharp')
+    throw bad(['baffle', 'edge', 'kind'], 'The edges of an open baffle count as sharp only.');
   if (kind !== 'sharp' && size_mm >= least)
     throw bad(['baffle', 'edge', 'size_mm'], `Nothing of the box is left; at most ${least} mm.`);
   const { x_mm, y_mm, radius_mm } = source;

@@ -556,8 +556,13 @@ describe('fair diffraction', () => {
     [{ horizontal_deg: [], vertical_deg: [] }, /horizontal_deg: There is no angle/],
     [{ baffle: { width_mm: -1, height_mm: 320, depth_mm: 250 } }, /baffle\.width_mm/],
     [
-      { baffle: { width_mm: 200, height_mm: 320, depth_mm: 250, open: true } },
-      /baffle\.open: Open baffles are not worked out/,
+      {
+        baffle: {
+          ...{ width_mm: 200, height_mm: 320, depth_mm: 18, open: true },
+          edge: { kind: 'round', size_mm: 4, which: ['left'] },
+        },
+      },
+      /baffle\.edge\.kind: The edges of an open baffle count as sharp only/,
     ],
     [
       {

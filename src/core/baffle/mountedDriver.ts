@@ -1,4 +1,5 @@
 import { createBaffleDiffraction } from './diffraction/baffleDiffraction';
+import { createOpenBaffle } from './diffraction/openBaffle';
 import { createRim, type Step } from './diffraction/rim';
 import type { Diffraction, PistonSource } from './diffraction/sending';
 import type { BaffleShape } from './shape';
@@ -33,7 +34,7 @@ const usualConeShare = 0.8;
  * @throws ProblemError `baffle_bent_inward`
  */
 export function createMountedDiffraction(
-  { shape, x, y, radiusM, seating }: MountedDriver,
+  { kind, shape, x, y, radiusM, seating }: MountedDriver,
   frequencyHz: Float64Array,
   speedOfSoundMps: number,
 ): Diffraction {
@@ -45,7 +46,8 @@ export function createMountedDiffraction(
       mouth > radiusM &&
       seating.byM > 0 && { guide: { mouthRadiusM: mouth, depthM: seating.byM } }),
   };
-  const whole = createBaffleDiffraction(shape, source, frequencyHz, speedOfSoundMps);
+  const create = kind === 'open' ? createOpenBaffle : createBaffleDiffraction;
+  const whole = create(shape, source, frequencyHz, speedOfSoundMps);
   const step = stepOf(seating, radiusM);
   if (!step) return whole;
   const rim = createRim(step, source, frequencyHz, speedOfSoundMps);

@@ -18,6 +18,8 @@ const bodyFields = {
   corners: z.array(cornerSchema).min(3).max(24),
   /** Of the box, its front included; of an open baffle the thickness of its panel. */
   depthMm: positive.max(3000),
+  /** How far wings at both sides of an open baffle reach back; 0 for none. */
+  wingsMm: z.number().min(0).max(1000),
 };
 const bodySchema = z.strictObject(bodyFields);
 

@@ -212,6 +212,7 @@ export function panels(design: Design): Item[] {
         `${panel.kind === 'open' ? 'open baffle' : 'box'} ${size} mm`,
         `${panel.corners.length} corners`,
         `edges ${[...edges].join(', ')}`,
+        ...(panel.wingsMm === 0 ? [] : [`wings ${formatNumber(panel.wingsMm)} mm`]),
         ...(panel.setBackMm === 0 ? [] : [`set back ${formatNumber(panel.setBackMm)} mm`]),
         ...(panel.ports.length === 0 ? [] : [`${panel.ports.length} ports`]),
       ].join(', '),

@@ -195,6 +195,7 @@ export function firstFront(
     kind: 'box',
     corners: rectangularCorners(-widthMm / 2, tidy(topMm - heightMm), widthMm, heightMm),
     depthMm: brief.depthMm ?? usual.depthMm,
+    wingsMm: 0,
     thicknessMm: usual.thicknessMm,
     setBackMm: 0,
     ports: [],
@@ -206,7 +207,7 @@ export function firstFront(
 const subShare = 0.5;
 const subSetBackMm = 30;
 
-/** A smaller panel that is set back from the upper part of a front. */
+/** A smaller panel that stands on top of a front, set back from it. */
 export function setBackPanel({ corners, depthMm, thicknessMm }: Panel, id: string): Panel {
   const { leftMm, topMm, widthMm, heightMm } = boundsOf(corners);
   const [width, height] = [widthMm * subShare, heightMm * subShare];
@@ -220,6 +221,6 @@ export function setBackPanel({ corners, depthMm, thicknessMm }: Panel, id: strin
       tidy(width),
       tidy(height),
     ),
-    ...{ depthMm, thicknessMm, setBackMm: subSetBackMm, ports: [] },
+    ...{ depthMm, thicknessMm, wingsMm: 0, setBackMm: subSetBackMm, ports: [] },
   };
 }

@@ -1,7 +1,7 @@
 import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
 import type { Diffraction, Observer } from '@/core/baffle/diffraction/sending';
 import type { BaffleShape } from '@/core/baffle/shape';
-import type { Mounting, PanelBody } from '@/core/document/baffleSchema';
+import { boundsOf, type Mounting, type PanelBody } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { coneRadiusM } from '@/core/radiation/piston';
 import type { Direction } from '@/core/radiation/offAxis';
@@ -25,6 +25,20 @@ type Seat = Pick<Mounting, 'kind' | 'byMm' | 'frameMm' | 'mouthMm'>;
 
 const half = (mm: number | null) => (mm === null ? null : mm / 2000);
 
+/**
+ * An open baffle with its wings folded out: low down only the way around counts (common practice,
+ * an estimate above).
+ */
+function unfolded({ kind, corners, wingsMm }: PanelBody): PanelBody['corners'] {
+  if (kind === 'box' || wingsMm === 0) return corners;
+  const { leftMm, rightMm } = boundsOf(corners);
+  const middle = (leftMm + rightMm) / 2;
+  return corners.map((corner) => ({
+    ...corner,
+    xMm: corner.xMm + Math.sign(corner.xMm - middle) * wingsMm,
+  }));
+}
+
 /** @param radiusM of the cone; 0 for a point */
 export const mountedOn = (
   body: PanelBody,
@@ -34,7 +48,7 @@ export const mountedOn = (
   { kind, byMm, frameMm, mouthMm }: Seat,
 ): OnBaffle => ({
   kind: body.kind,
-  shape: shapeOf(body),
+  shape: shapeOf({ corners: unfolded(body), depthMm: body.depthMm }),
   setBackM: setBackMm / 1000,
   ...{ x: place.xMm / 1000, y: place.yMm / 1000, radiusM },
   seating: {

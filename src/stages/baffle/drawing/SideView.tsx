@@ -54,7 +54,7 @@ export function SideView({
   const bounds = boundsOf(panel.corners);
   const scale = fitted(
     {
-      leftMm: -panel.depthMm - panel.setBackMm,
+      leftMm: -Math.max(panel.depthMm, panel.wingsMm) - panel.setBackMm,
       rightMm: 30,
       bottomMm: bounds.bottomMm,
       topMm: bounds.topMm,
@@ -104,6 +104,17 @@ export function SideView({
             strokeWidth="1.5"
             onPointerDown={() => onChoose({ kind: 'front' })}
           />
+          {panel.kind === 'open' && panel.wingsMm > 0 && (
+            <rect
+              x={front - panel.wingsMm * scale.pxPerMm}
+              y={scale.y(bounds.topMm)}
+              width={panel.wingsMm * scale.pxPerMm}
+              height={bounds.heightMm * scale.pxPerMm}
+              fill="none"
+              stroke="var(--quiet)"
+              strokeDasharray="5 3"
+            />
+          )}
           <rect
             x={front - panel.thicknessMm * scale.pxPerMm}
             y={scale.y(bounds.topMm)}

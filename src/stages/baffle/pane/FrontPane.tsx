@@ -106,6 +106,19 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             deep
           </>
         )}
+        {panel.kind === 'open' && (
+          <>
+            , with wings{' '}
+            {mm(
+              'Depth of the wings',
+              panel.wingsMm,
+              (wingsMm) => set({ ...panel, wingsMm }, 'wings', 'wings'),
+              0,
+              1000,
+            )}{' '}
+            deep at both sides
+          </>
+        )}
         , of boards{' '}
         {mm(
           'Thickness of the boards',

@@ -1,0 +1,33 @@
+import { rectangularCorners } from '@/core/document/baffleSchema';
+import { edgeDistances, edgeName, isOnFront } from './edges';
+import { outlined } from './reshape';
+import { frontOf } from '../../../tests/baffles';
+
+const corners = rectangularCorners(-100, -300, 200, 400);
+
+test('a place is as far from each edge as its foot on it', () => {
+  const found = edgeDistances(corners, { xMm: 20, yMm: 50 });
+  expect(found.map(({ mm }) => mm)).toEqual([350, 80, 50, 120]);
+  expect(found[1].nearest).toEqual({ xMm: 100, yMm: 50 });
+  expect(edgeDistances(corners, { xMm: 130, yMm: 0 })[1].mm).toBe(-30);
+  expect(isOnFront({ corners }, { xMm: 130, yMm: 0 })).toBe(false);
+  expect(isOnFront({ corners }, { xMm: -99, yMm: 99 })).toBe(true);
+});
+
+test('edges are called by the way they look', () => {
+  expect(corners.map((_, e) => edgeName(corners, e))).toEqual([
+    'bottom edge',
+    'right edge',
+    'top edge',
+    'left edge',
+  ]);
+  const clipped = outlined(frontOf(200, 400), { kind: 'clipped', byMm: 50, isTopOnly: true });
+  expect(clipped.corners.map((_, e) => edgeName(clipped.corners, e))).toEqual([
+    'bottom edge',
+    'right edge',
+    'upper right edge',
+    'top edge',
+    'upper left edge',
+    'left edge',
+  ]);
+});
