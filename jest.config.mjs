@@ -12,11 +12,11 @@ export default {
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {
-    // @noble/hashes comes as ES modules only.
-    '^.+\\.tsx?$|/@noble/.+\\.js$': [
+    // These come as ES modules only.
+    '^.+\\.tsx?$|/(@noble|ml-[a-z-]+|is-any-array)/.+\\.js$': [
       '@swc/jest',
       { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!@noble/)'],
+  transformIgnorePatterns: ['/node_modules/(?!@noble/|ml-|is-any-array)'],
 };
