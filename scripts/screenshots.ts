@@ -87,6 +87,22 @@ async function conditionOnTheBench(page: Page): Promise<void> {
   await shoot(page, 'bench-library');
 }
 
+/** The midrange between its side edges; then places that were searched. */
+async function layOutTheBaffle(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /^Baffle/ }).click();
+  const front = page.getByRole('group', { name: 'Front of the baffle, to scale' });
+  await front.getByRole('button', { name: /^Midrange,/ }).focus();
+  await page.getByText('two edges at 150 mm').waitFor();
+  await page.getByRole('figure', { name: /^Midrange on this front/ }).waitFor();
+  await shoot(page, 'baffle');
+  await page.getByRole('tab', { name: 'Places', exact: true }).click();
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await page.getByRole('button', { name: 'Map of Midrange' }).click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await page.waitForTimeout(1500);
+  await shoot(page, 'baffle-places');
+}
+
 /** All values freed and fitted; then a search, looked at one of its networks. */
 async function findOnTheNetwork(page: Page): Promise<void> {
   const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
@@ -164,6 +180,7 @@ try {
   await page.getByRole('link', { name: /^Bench/ }).click();
   await page.getByRole('heading', { name: 'Level as measured' }).waitFor();
   await conditionOnTheBench(page);
+  await layOutTheBaffle(page);
   await page.getByRole('link', { name: /^Brief/ }).click();
   await page.getByText('Enclosure').waitFor();
   await shoot(page, 'brief');

@@ -131,7 +131,7 @@ test('the drawing is exported to scale and read back by other packages', async (
     expect.objectContaining({
       layer: 'cut',
       radius: 38,
-      center: expect.objectContaining({ x: 150, y: 586 }) as unknown,
+      center: expect.objectContaining({ x: 150, y: 586 }),
     }),
   );
   const pdf = await PDFDocument.load(await save('Drilling drawing, PDF at full size'));

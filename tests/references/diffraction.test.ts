@@ -8,7 +8,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createBaffleDiffraction } from '@/core/baffle/diffraction/baffleDiffraction';
 import { observerAt, type Plane } from '@/core/baffle/diffraction/observer';
+import { createRim } from '@/core/baffle/diffraction/rim';
 import { rectangle, sharpEdge } from '@/core/baffle/shape';
+import { pistonDirectivity } from '@/core/radiation/piston';
 
 interface Row {
   readonly hz: number;
@@ -86,4 +88,45 @@ test.each([
   expect(behind.length).toBeGreaterThan(100);
   expect(mean(behind)).toBeLessThan(0.2);
   expect(Math.max(...behind)).toBeLessThan(0.8);
+});
+
+interface Level {
+  readonly label: string;
+  readonly hz: number;
+  readonly deg: number;
+  readonly db: number;
+}
+
+/** Rows of what `axisymmetric.py` made. */
+const levelsIn = (name: string): Level[] =>
+  readFileSync(join(import.meta.dirname, 'diffraction', `${name}.csv`), 'utf8')
+    .trim()
+    .split('\n')
+    .slice(1)
+    .map((line) => {
+      const [label, hz, deg, db] = line.split(',');
+      return { label, hz: Number(hz), deg: Number(deg), db: Number(db) };
+    });
+
+const farAt = (deg: number) => {
+  const angle = (deg * Math.PI) / 180;
+  return { kind: 'far', direction: { x: Math.sin(angle), y: 0, z: Math.cos(angle) } } as const;
+};
+
+test.each(['2', '4'])('a frame that stands %s mm proud on a wall', (label) => {
+  const off = [0, 30, 60].flatMap((deg) => {
+    const own = levelsIn('proud').filter((row) => row.label === label && row.deg === deg);
+    const frequencyHz = Float64Array.from(own, ({ hz }) => hz);
+    const source = { x: 0, y: 0, radiusM: 0.0125 };
+    const step = { radiusM: 0.052, heightM: Number(label) / 1000 };
+    const { re, im } = createRim(step, source, frequencyHz, 343.2).toward(farAt(deg));
+    return own.map(({ hz, db }, i) => {
+      const k = (2 * Math.PI * hz) / 343.2;
+      const direct = pistonDirectivity(k * source.radiusM * Math.sin((deg * Math.PI) / 180));
+      return Math.abs(20 * Math.log10(Math.hypot(direct + re[i], im[i])) - db);
+    });
+  });
+  expect(off).toHaveLength(39);
+  expect(off.reduce((sum, one) => sum + one, 0) / off.length).toBeLessThan(0.3);
+  expect(Math.max(...off)).toBeLessThan(0.7);
 });
