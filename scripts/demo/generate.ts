@@ -127,9 +127,9 @@ function onFront(measurement: Measurement): Measurement {
   const key = (Object.keys(drivers) as (keyof typeof drivers)[]).find((name) => measurement.origin.fileName === fileOf(name, 'response'));
   if (!key) return measurement;
   const { kind, byMm, frameMm, mouthMm } = mountingOf(key);
-  const { corners, depthMm, wingsMm } = front;
+  const { corners, depthMm, thicknessMm, wingsMm } = front;
   const { xMm, yMm } = drivers[key];
-  return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm, wingsMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
+  return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm, thicknessMm, wingsMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
 }
 
 const fileOf = (key: string, what: string) => Object.keys(files).find((name) => name.startsWith(`${key} ${what}`))!;

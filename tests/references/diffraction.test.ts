@@ -130,3 +130,35 @@ test.each(['2', '4'])('a frame that stands %s mm proud on a wall', (label) => {
   expect(off.reduce((sum, one) => sum + one, 0) / off.length).toBeLessThan(0.3);
   expect(Math.max(...off)).toBeLessThan(0.7);
 });
+
+test.each(['sharp', 'round', 'chamfer'] as const)(
+  'a cylinder whose rim is %s, its driver in the middle',
+  (kind) => {
+    // A polygon of the circle’s area.
+    const sides = 24;
+    const turn = (2 * Math.PI) / sides;
+    const reach = 0.12 * Math.sqrt(turn / Math.sin(turn));
+    const outline = Array.from({ length: sides }, (_, k) => ({
+      x: reach * Math.cos(k * turn),
+      y: reach * Math.sin(k * turn),
+    }));
+    const edge = { kind, sizeM: kind === 'sharp' ? 0 : 0.02 };
+    const all = levelsIn('rim').filter(({ label }) => label === kind);
+    const frequencyHz = Float64Array.from(new Set(all.map(({ hz }) => hz)));
+    const body = createBaffleDiffraction(
+      { outline, edges: outline.map(() => edge), depthM: 0.2 },
+      { x: 0, y: 0, radiusM: 0.0125 },
+      frequencyHz,
+      343.2,
+    );
+    const off = [0, 30, 60].flatMap((deg) => {
+      const { re, im } = body.toward(farAt(deg));
+      return all
+        .filter((row) => row.deg === deg)
+        .map(({ db }, i) => Math.abs(20 * Math.log10(Math.hypot(re[i], im[i])) - db));
+    });
+    expect(off).toHaveLength(42);
+    expect(off.reduce((sum, one) => sum + one, 0) / off.length).toBeLessThan(0.22);
+    expect(Math.max(...off)).toBeLessThan(0.55);
+  },
+);

@@ -16,8 +16,10 @@ const bodyFields = {
   kind: z.enum(['box', 'open']),
   /** Seen from the listener, anticlockwise, on the design's axes. */
   corners: z.array(cornerSchema).min(3).max(24),
-  /** Of the box, its front included; of an open baffle the thickness of its panel. */
+  /** Of the box, its front included; kept while the baffle is an open one. */
   depthMm: positive.max(3000),
+  /** Of the front: for recesses, drivers mounted from behind, and all there is of an open baffle. */
+  thicknessMm: positive.max(200),
   /** How far wings at both sides of an open baffle reach back; 0 for none. */
   wingsMm: z.number().min(0).max(1000),
 };
@@ -34,8 +36,6 @@ export const panelSchema = z.strictObject({
   id: panelId,
   name,
   ...bodyFields,
-  /** Thickness of the front, for recesses and drivers that are mounted from behind. */
-  thicknessMm: positive.max(200),
   /** How far its front is behind the plane z = 0 of the design's axes. */
   setBackMm: z.number().min(0).max(2000),
   ports: z.array(portSchema).max(12),
@@ -121,6 +121,10 @@ export const rectangularCorners = (
     [leftMm + widthMm, bottomMm + heightMm],
     [leftMm, bottomMm + heightMm],
   ].map(([xMm, yMm]) => ({ xMm, yMm, edge: sharp }));
+
+/** How deep a body is: a box as a whole, an open baffle its panel. */
+export const bodyDepthMm = ({ kind, depthMm, thicknessMm }: PanelBody): number =>
+  kind === 'open' ? thicknessMm : depthMm;
 
 /** Smallest upright rectangle around an outline, mm. */
 export function boundsOf(corners: readonly Pick<PanelCorner, 'xMm' | 'yMm'>[]) {

@@ -1,7 +1,7 @@
 import type { GroupId } from '@/core/fields';
 import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
-import { boundsOf } from './baffleSchema';
+import { bodyDepthMm, boundsOf } from './baffleSchema';
 import type { Brief } from './briefSchema';
 import type { Step } from '@/core/measurement/steps/kinds';
 import { nodeInWords } from './places';
@@ -204,7 +204,7 @@ export function panels(design: Design): Item[] {
         edge.kind === 'sharp' ? 'sharp' : `${edge.kind} ${formatNumber(edge.sizeMm)} mm`,
       ),
     );
-    const size = [widthMm, heightMm, panel.depthMm].map((mm) => formatNumber(mm)).join(' × ');
+    const size = [widthMm, heightMm, bodyDepthMm(panel)].map((mm) => formatNumber(mm)).join(' × ');
     return {
       key: panel.id,
       what: names.get(panel.id)!,
@@ -385,7 +385,7 @@ function toldMeasuredOn(measuredOn: Measurement['measuredOn']): string {
     return { unknown: 'not said', wall: 'a wall', 'near-field': 'near field' }[measuredOn.kind];
   const { body, xMm, yMm } = measuredOn;
   const { widthMm, heightMm } = boundsOf(body.corners);
-  return `${formatNumber(widthMm)} × ${formatNumber(heightMm)} × ${formatNumber(body.depthMm)} mm at ${formatNumber(xMm)}, ${formatNumber(yMm)} mm`;
+  return `${formatNumber(widthMm)} × ${formatNumber(heightMm)} × ${formatNumber(bodyDepthMm(body))} mm at ${formatNumber(xMm)}, ${formatNumber(yMm)} mm`;
 }
 
 /** A step and its figures, under their names. */

@@ -5,10 +5,10 @@ import { baffleUse, type BaffleUse } from '@/core/prediction/baffleEffect';
 /** What says that a driver was measured where it is now, on its front as it is now. */
 export const measuredHere = (
   { position: { xMm, yMm }, mounting: { kind, byMm, frameMm, mouthMm } }: Driver,
-  { kind: bodyKind, corners, depthMm, wingsMm, setBackMm }: Panel,
+  { kind: bodyKind, corners, depthMm, thicknessMm, wingsMm, setBackMm }: Panel,
 ): MeasuredOn => ({
   kind: 'baffle',
-  body: { kind: bodyKind, corners, depthMm, wingsMm },
+  body: { kind: bodyKind, corners, depthMm, thicknessMm, wingsMm },
   ...{ setBackMm, xMm, yMm },
   mounting: { kind, byMm, frameMm, mouthMm },
 });

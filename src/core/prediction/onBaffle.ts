@@ -1,7 +1,7 @@
 import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
 import type { Diffraction, Observer } from '@/core/baffle/diffraction/sending';
 import type { BaffleShape } from '@/core/baffle/shape';
-import { boundsOf, type Mounting, type PanelBody } from '@/core/document/baffleSchema';
+import { bodyDepthMm, boundsOf, type Mounting, type PanelBody } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { coneRadiusM } from '@/core/radiation/piston';
 import type { Direction } from '@/core/radiation/offAxis';
@@ -12,10 +12,7 @@ export interface OnBaffle extends MountedDriver {
 }
 
 /** An outline in metres, as diffraction takes it. */
-export const shapeOf = ({
-  corners,
-  depthMm,
-}: Pick<PanelBody, 'corners' | 'depthMm'>): BaffleShape => ({
+const shapeOf = (corners: PanelBody['corners'], depthMm: number): BaffleShape => ({
   outline: corners.map(({ xMm, yMm }) => ({ x: xMm / 1000, y: yMm / 1000 })),
   edges: corners.map(({ edge }) => ({ kind: edge.kind, sizeM: edge.sizeMm / 1000 })),
   depthM: depthMm / 1000,
@@ -48,7 +45,7 @@ export const mountedOn = (
   { kind, byMm, frameMm, mouthMm }: Seat,
 ): OnBaffle => ({
   kind: body.kind,
-  shape: shapeOf({ corners: unfolded(body), depthMm: body.depthMm }),
+  shape: shapeOf(unfolded(body), bodyDepthMm(body)),
   setBackM: setBackMm / 1000,
   ...{ x: place.xMm / 1000, y: place.yMm / 1000, radiusM },
   seating: {

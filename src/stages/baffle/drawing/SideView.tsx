@@ -1,7 +1,7 @@
 'use client';
 import { useRef } from 'react';
 import styled from 'styled-components';
-import { boundsOf, type Panel } from '@/core/document/baffleSchema';
+import { bodyDepthMm, boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { frameRadiusMm } from '@/core/layout/faults';
 import { earsAboveAxisMm } from '@/core/layout/waySpacing';
@@ -52,9 +52,10 @@ export function SideView({
   const desk = useDesk();
   const [attach, { widthPx, heightPx }] = useElementSize<HTMLDivElement>();
   const bounds = boundsOf(panel.corners);
+  const depthMm = bodyDepthMm(panel);
   const scale = fitted(
     {
-      leftMm: -Math.max(panel.depthMm, panel.wingsMm) - panel.setBackMm,
+      leftMm: -Math.max(depthMm, panel.wingsMm) - panel.setBackMm,
       rightMm: 30,
       bottomMm: bounds.bottomMm,
       topMm: bounds.topMm,
@@ -95,9 +96,9 @@ export function SideView({
           aria-label="Side of the baffle, with rays to the seat"
         >
           <rect
-            x={scale.x(-panel.depthMm - panel.setBackMm)}
+            x={scale.x(-depthMm - panel.setBackMm)}
             y={scale.y(bounds.topMm)}
-            width={panel.depthMm * scale.pxPerMm}
+            width={depthMm * scale.pxPerMm}
             height={bounds.heightMm * scale.pxPerMm}
             fill="var(--raised)"
             stroke="var(--ink)"
@@ -124,18 +125,14 @@ export function SideView({
             pointerEvents="none"
           />
           <line
-            x1={scale.x(-panel.depthMm - panel.setBackMm) + 4}
+            x1={scale.x(-depthMm - panel.setBackMm) + 4}
             x2={widthPx - 6}
             y1={scale.y(0)}
             y2={scale.y(0)}
             stroke="var(--accent)"
             strokeDasharray="10 4 2 4"
           />
-          <text
-            x={scale.x(-panel.depthMm - panel.setBackMm) + 6}
-            y={scale.y(0) - 5}
-            fill="var(--accent)"
-          >
+          <text x={scale.x(-depthMm - panel.setBackMm) + 6} y={scale.y(0) - 5} fill="var(--accent)">
             design axis
           </text>
           {window && (
@@ -270,11 +267,11 @@ export function SideView({
             />
           )}
           <text
-            x={scale.x(-panel.depthMm / 2 - panel.setBackMm)}
+            x={scale.x(-depthMm / 2 - panel.setBackMm)}
             y={scale.y(bounds.bottomMm) + 20}
             textAnchor="middle"
           >
-            {whole(panel.depthMm)} mm deep
+            {whole(depthMm)} mm deep
           </text>
         </svg>
       )}

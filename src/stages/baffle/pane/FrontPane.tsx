@@ -76,13 +76,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             { id: 'open', text: 'An open baffle' },
           ]}
           value={panel.kind}
-          onChange={(kind) =>
-            kind !== null &&
-            set(
-              { ...panel, kind, depthMm: kind === 'open' ? panel.thicknessMm : panel.depthMm },
-              'kind of baffle',
-            )
-          }
+          onChange={(kind) => kind !== null && set({ ...panel, kind }, 'kind of baffle')}
         />
         ,{' '}
         {mm('Width of the front', bounds.widthMm, (widthMm) =>
@@ -123,16 +117,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
         {mm(
           'Thickness of the boards',
           panel.thicknessMm,
-          (thicknessMm) =>
-            set(
-              {
-                ...panel,
-                thicknessMm,
-                depthMm: panel.kind === 'open' ? thicknessMm : panel.depthMm,
-              },
-              'thickness of the boards',
-              'boards',
-            ),
+          (thicknessMm) => set({ ...panel, thicknessMm }, 'thickness of the boards', 'boards'),
           1,
           200,
         )}
