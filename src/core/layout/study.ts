@@ -58,7 +58,7 @@ function stepFinding(
       `${kind}_frame`,
       name,
       told,
-      `It changes the axis by up to ${formatFixed(byDb, 1)} dB, at ${formatQuantity(Number(atHz.toPrecision(2)), 'hertz')} (estimated).`,
+      `It changes the axis by up to ${formatFixed(byDb, 1)} dB, at ${formatQuantity(Number(atHz.toPrecision(2)), 'hertz')}${kind === 'proud' ? '' : ' (estimated)'}.`,
       kind === 'proud'
         ? `Let it in flush: a recess ${size} deep${frameMm === null ? '' : `, ${formatQuantity(frameMm, 'millimetre')} across`}.`
         : 'Bring it level with the front, or round the rim.',

@@ -167,8 +167,9 @@ function Drawn() {
           <Elsewhere design={design} panel={panel} edits={edits} />
           <FindingNotes {...{ design, study, isCurrent }} chosen={shown} />
           <Quiet>
-            Accuracy of the model: within 0.5 dB in front (mean 0.1), 0.8 dB behind, against
-            boundary elements for a sharp box; rounded edges, frames and waveguides are estimated.
+            Accuracy of the model: against boundary elements, edges sharp, rounded or chamfered: 0.5
+            dB in front (mean 0.2), 0.8 dB behind; proud frames 0.7 dB. Recesses, waveguides and
+            wings are estimated.
           </Quiet>
         </TabPanel>
         <TabPanel id="places" data-entries>

@@ -19,7 +19,7 @@ const deepM = 1;
  * must. A recess is a step of negative height: to first order in height over wavelength that is the
  * same with the other sign.
  *
- * Estimated: what runs on along the front counts as if there were no step.
+ * What runs on along the front counts as if there were no step.
  */
 export function createRim(
   { radiusM, heightM }: Step,
