@@ -47,12 +47,24 @@ function outward(outline: readonly Corner[], e: number) {
   return { normal, offset: normal.x * a.x + normal.y * a.y };
 }
 
+/** How far an outline turns outward at the corner after one, m²; not above 0 where it turns inward. */
+function turnAfter(outline: readonly Corner[], i: number): number {
+  const [a, b, c] = [0, 1, 2].map((k) => outline[(i + k) % outline.length]);
+  return (b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x);
+}
+
+/** Whether a place lies on a front that turns outward only: diffraction is worked out for no other. */
+export const isOnConvex = (outline: readonly Corner[], { x, y }: Corner): boolean =>
+  outline.every((a, i) => {
+    const b = outline[(i + 1) % outline.length];
+    const isLeft = (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x) >= 0;
+    return isLeft && turnAfter(outline, i) > 0;
+  });
+
 /** @throws ProblemError `baffle_bent_inward` */
 function checkConvex(outline: readonly Corner[]): void {
-  outline.forEach((a, i) => {
-    const b = outline[(i + 1) % outline.length];
-    const c = outline[(i + 2) % outline.length];
-    if ((b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x) > 0) return;
+  outline.forEach((_, i) => {
+    if (turnAfter(outline, i) > 0) return;
     throw problem(
       'baffle_bent_inward',
       'baffle',

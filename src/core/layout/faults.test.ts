@@ -1,6 +1,7 @@
 import { designOn, frontOf, mountedDriver } from '../../../tests/baffles';
 import type { Mounting, Panel } from '@/core/document/baffleSchema';
 import { emptyBrief } from '@/core/document/briefSchema';
+import { createBaffleEffect } from '@/core/prediction/baffleEffect';
 import { layoutFaults, tooLarge } from './faults';
 import { withEdges } from './reshape';
 
@@ -59,6 +60,23 @@ test('a proud driver needs less depth, and an open baffle none', () => {
   const shallow = frontOf(300, 400, { depthMm: 83 });
   expect(codesOf(0, 0, { kind: 'proud', byMm: 6 }, shallow)).toEqual([]);
   expect(codesOf(0, 0, {}, { ...shallow, kind: 'open' })).toEqual([]);
+});
+
+test('an outline that turns inward is told, and nothing is modelled on it', () => {
+  const panel = frontOf(300, 400);
+  const dented = {
+    ...panel,
+    corners: panel.corners.toSpliced(2, 0, { xMm: 60, yMm: 100, edge: panel.corners[0].edge }),
+  };
+  expect(codesOf(-60, 0, {}, dented)).toEqual([
+    expect.stringMatching(/outline_bent_inward: Front turns inward at its corner 3/),
+  ]);
+  const driver = mountedDriver('dome', -60, 0, frame);
+  const effectOf = createBaffleEffect(Float64Array.of(100, 1000));
+  expect(effectOf(designOn(dented, driver), driver)).toBeNull();
+  expect(effectOf(designOn(panel, driver), driver)).not.toBeNull();
+  const outside = mountedDriver('dome', 500, 0, frame);
+  expect(effectOf(designOn(panel, outside), outside)).toBeNull();
 });
 
 test('frames that overlap are told once; a dome in the middle of a cone is meant', () => {

@@ -16,6 +16,7 @@ export function layoutFaults({ panels, drivers }: Pick<Design, 'panels' | 'drive
   return panels.flatMap((panel) => {
     const own = drivers.filter(({ mounting }) => mounting.panelId === panel.id);
     return [
+      ...bentInward(panel),
       ...own.flatMap((driver) => [
         ...atEdges(panel, driver),
         ...atPorts(panel, driver),
@@ -32,6 +33,26 @@ const fault = (about: string, ...told: Parameters<typeof problem>): Finding => (
   severity: 'stops',
   about,
 });
+
+/** Corners at which an outline turns inward, or two lie in one place. */
+function bentInward(panel: Panel): Finding[] {
+  const { corners } = panel;
+  const at = corners.findIndex((a, c) => {
+    const [b, d] = [1, 2].map((k) => corners[(c + k) % corners.length]);
+    return (b.xMm - a.xMm) * (d.yMm - b.yMm) - (b.yMm - a.yMm) * (d.xMm - b.xMm) <= 0;
+  });
+  if (at < 0) return [];
+  return [
+    fault(
+      panel.id,
+      'outline_bent_inward',
+      panel.name,
+      `${panel.name} turns inward at its corner ${((at + 1) % corners.length) + 1}.`,
+      'Diffraction is worked out for outlines that only turn outward; until then nothing is modelled on it.',
+      'Move that corner outward or remove it.',
+    ),
+  ];
+}
 
 /** Half of what a driver takes of the front: its frame, or its cone while that is not known. */
 export function frameRadiusMm({ mounting, sheet }: Pick<Driver, 'mounting' | 'sheet'>): number {

@@ -15,6 +15,7 @@ export const measuredHere = (
 
 const uses: Readonly<Record<BaffleUse, string>> = {
   'not-mounted': 'It is on no baffle: its response is used as it was measured.',
+  'off-front': 'Its middle is not on a front that turns outward only: nothing is modelled.',
   'not-said': 'On the axis: as measured, whatever baffle is in it.',
   'as-measured': 'On the axis: as measured, on this front at this place.',
   added: 'On the axis: as measured, with baffle step and edges of this front modelled.',
@@ -31,7 +32,11 @@ export function toldSources(design: Design, driver: Driver): string[] {
     ({ id, angle }) => driver.offAxisIds.includes(id) && angle !== null,
   );
   const widest = Math.max(0, ...angles.map(({ angle }) => Math.abs(angle!.degrees)));
-  const isModelled = use !== 'not-mounted' && use !== 'in-recipe' && driver.sheet.sdCm2 !== null;
+  const isModelled =
+    use !== 'not-mounted' &&
+    use !== 'off-front' &&
+    use !== 'in-recipe' &&
+    driver.sheet.sdCm2 !== null;
   const rest = isModelled ? 'modelled from front and cone' : 'not known';
   return [
     ...(statement ? [uses[use]] : ['No response yet.']),

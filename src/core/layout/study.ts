@@ -4,7 +4,7 @@ import type { Finding, Prediction } from '@/core/prediction/prediction';
 import { problem } from '@/core/problem';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { createBumpSearch, type BumpFinding } from './bump';
-import { layoutFaults } from './faults';
+import { layoutFaults, tooLarge } from './faults';
 import { createStepEffect, layoutFindings, tellStepFromDb, usedBand } from './findings';
 
 /** All that is found about where the drivers are. */
@@ -27,6 +27,7 @@ export function createLayoutStudy() {
     return {
       findings: [
         ...faults,
+        ...design.panels.flatMap((panel) => sizeFinding(design, panel)),
         ...mounted.flatMap((driver) => {
           const effect = effectOf(design, driver);
           if (!effect || Math.abs(effect.byDb) < tellStepFromDb) return [];
@@ -39,6 +40,20 @@ export function createLayoutStudy() {
       ),
     };
   };
+}
+
+/** A front that is larger than the brief allows. */
+function sizeFinding(design: Design, panel: Design['panels'][number]): Finding[] {
+  const told = tooLarge(design, panel);
+  if (told === null) return [];
+  return [
+    {
+      ...problem('front_too_large', panel.name, told, '', 'Make it smaller, or change the Brief.')
+        .problem,
+      severity: 'doubt',
+      about: panel.id,
+    },
+  ];
 }
 
 function stepFinding(

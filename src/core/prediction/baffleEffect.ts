@@ -34,6 +34,8 @@ export interface BaffleEffect {
 export type BaffleUse =
   /** The driver is on no panel. */
   | 'not-mounted'
+  /** It lies outside of its front, or that turns inward somewhere. */
+  | 'off-front'
   /** Nobody said which baffle is in the response: it is used as it is. */
   | 'not-said'
   /** Measured on this baffle at this place. */
@@ -52,7 +54,7 @@ export function baffleUse(
   statement: Pick<Measurement, 'measuredOn' | 'recipe'> | undefined,
 ): BaffleUse {
   const now = placedDriver(design, driver);
-  if (!now) return 'not-mounted';
+  if (!now) return driver.mounting.panelId === null ? 'not-mounted' : 'off-front';
   const on = statement?.measuredOn ?? { kind: 'unknown' };
   if (on.kind === 'unknown') return 'not-said';
   if (on.kind === 'baffle')

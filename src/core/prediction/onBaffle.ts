@@ -1,6 +1,6 @@
 import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
 import type { Diffraction, Observer } from '@/core/baffle/diffraction/sending';
-import type { BaffleShape } from '@/core/baffle/shape';
+import { isOnConvex, type BaffleShape } from '@/core/baffle/shape';
 import { bodyDepthMm, boundsOf, type Mounting, type PanelBody } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { coneRadiusM } from '@/core/radiation/piston';
@@ -60,11 +60,18 @@ export const mountedOn = (
 export const radiusOf = ({ sheet }: Pick<Driver, 'sheet'>): number | null =>
   sheet.sdCm2 === null ? null : coneRadiusM(sheet.sdCm2);
 
-/** A driver where the design has it; null while it is on no panel. */
+/** A driver where the design has it; null while it is on no front that can be worked out. */
 export function placedDriver({ panels }: Pick<Design, 'panels'>, driver: Driver): OnBaffle | null {
   const panel = panels.find(({ id }) => id === driver.mounting.panelId);
   if (!panel) return null;
-  return mountedOn(panel, panel.setBackMm, driver.position, radiusOf(driver) ?? 0, driver.mounting);
+  const placed = mountedOn(
+    panel,
+    panel.setBackMm,
+    driver.position,
+    radiusOf(driver) ?? 0,
+    driver.mounting,
+  );
+  return isOnConvex(placed.shape.outline, placed) ? placed : null;
 }
 
 /** A point of the design's axes as a panel's own have it. */
