@@ -8,6 +8,7 @@ import { crossoverReports, type CrossoverReport } from '@/core/insight/crossover
 import { setBackPanel } from '@/core/layout/reshape';
 import type { ViewRequest } from '@/core/layout/view';
 import { waySpacing } from '@/core/layout/waySpacing';
+import { placedDriver } from '@/core/prediction/onBaffle';
 import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
@@ -131,6 +132,7 @@ function Drawn() {
           {driver ? (
             <BaffleCharts
               {...{ driver, view, plane, cursorHz }}
+              isOnFront={placedDriver(design, driver) !== null}
               other={compared.design && other?.driverId === driver.id ? other : null}
               otherName={compared.name}
               colour={colourOf(driver)}

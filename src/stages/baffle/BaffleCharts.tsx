@@ -10,6 +10,8 @@ import { anglesDeg, type Plane } from './directions';
 
 interface BaffleChartsProps {
   readonly driver: Driver;
+  /** Whether there is anything to wait for. */
+  readonly isOnFront: boolean;
   readonly view: BaffleView | null;
   /** The same driver on the layout to compare with. */
   readonly other: BaffleView | null;
@@ -28,6 +30,7 @@ const dashes = ['', '8 3', '4 3', '2 3'];
 /** What the baffle does to the chosen driver: on the axis, and at angles. */
 export function BaffleCharts({
   driver,
+  isOnFront,
   view,
   other,
   otherName,
@@ -37,7 +40,14 @@ export function BaffleCharts({
   plane,
   onPlane,
 }: BaffleChartsProps) {
-  if (view?.driverId !== driver.id) return <Quiet role="status">Working out the edges …</Quiet>;
+  if (view?.driverId !== driver.id)
+    return (
+      <Quiet role="status">
+        {isOnFront
+          ? 'Working out the edges …'
+          : `${driver.name} is not on a front that can be worked out.`}
+      </Quiet>
+    );
   const shared = { frequencyHz: view.frequencyHz, ...scale, unit: 'dB', cursorHz, onCursor };
   const onAxis: Curve[] = [
     ...(other
