@@ -20,6 +20,8 @@ import { solvableOf } from '@/core/prediction/solvable';
 import { createBaffleDiffraction } from '@/core/baffle/diffraction/baffleDiffraction';
 import { observerAt, type Plane } from '@/core/baffle/diffraction/observer';
 import { rectangle, sharpEdge, type BaffleShape } from '@/core/baffle/shape';
+import { searchPlaces } from '@/core/layout/placeSearch';
+import { createBaffleViews } from '@/core/layout/view';
 import { createBlockSensitivity } from '@/core/network/blockSensitivity';
 import type { Sensitivity } from '@/core/network/sensitivity';
 import { createTreeSensitivity } from '@/core/network/treeSensitivity';
@@ -317,6 +319,50 @@ function benchDiffraction(): void {
     `${micro(onAxis.medianMs)} / ${micro(onAxis.p95Ms)}`,
   );
   say('  both orbits, 72 angles', micro(orbits.medianMs));
+  benchLayout();
+}
+
+/** The demo's tweeter dragged over its front: what the screen asks for; and a search for places. */
+function benchLayout(): void {
+  const { design } = readDemo();
+  const viewOf = createBaffleViews();
+  let at = 0;
+  const dragged = () =>
+    applyChange(design, {
+      type: 'editDriver',
+      id: 'tweeter',
+      set: { position: { xMm: 0.01 * (at++ % 1000), yMm: 66, zMm: -4 } },
+    });
+  const view = (degrees: readonly number[]) =>
+    timings(
+      () =>
+        viewOf(dragged(), {
+          driverId: 'tweeter',
+          directions: degrees.map((one) => ({ plane: 'horizontal', degrees: one })),
+          atHz: 1000,
+        }),
+      100,
+    );
+  say('  what the screen shows of a dragged driver: axis and edges', micro(view([]).medianMs));
+  say('  the same with four angles', micro(view([0, 30, 60, 90]).medianMs));
+  const began = performance.now();
+  const search = searchPlaces(design, {
+    panelId: 'front',
+    movable: design.drivers.map(({ id }) => id),
+    bands: new Map(),
+    narrowestMm: 280,
+    widestMm: 340,
+    largestRadiusMm: 25,
+  });
+  for (;;) {
+    const { done, value } = search.next();
+    if (!done) continue;
+    say(
+      '  search for places: three drivers, four widths, two radii',
+      `${((performance.now() - began) / 1000).toFixed(1)} s, ${value.before.meritDb.toFixed(2)} to ${value.best.meritDb.toFixed(2)} dB rms`,
+    );
+    break;
+  }
 }
 
 const perPointMs = benchSolver();

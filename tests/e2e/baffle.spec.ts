@@ -229,6 +229,17 @@ test('a file that is no picture, and one that lies about it, are refused in word
     buffer: Buffer.from('GIF89a, not a picture'),
   });
   await expect(page.getByText(/sheet\.png: This can’t be read as a picture/)).toBeVisible();
+  // Three dozen bytes that say they unpack to 14 GB.
+  const head = Buffer.alloc(33);
+  head.set([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52]);
+  head.writeUInt32BE(60_000, 16);
+  head.writeUInt32BE(60_000, 20);
+  await page.getByLabel('Measurement files', { exact: true }).setInputFiles({
+    name: 'bomb.png',
+    mimeType: 'image/png',
+    buffer: head,
+  });
+  await expect(page.getByText(/bomb\.png: This picture has 60000 × 60000 pixels/)).toBeVisible();
 });
 
 test('the baffle has no barriers, light and dark', async ({ page }) => {

@@ -145,9 +145,9 @@ function unknownBaffle(design: Design, driver: Driver): Finding[] {
       driver.id,
       'baffle_not_said',
       driver.name,
-      `Nobody said on which baffle ${driver.name} was measured.`,
+      `The baffle that ${driver.name} was measured on is not stated.`,
       'Its response is used as it is: moving it or changing the front alters neither edges nor baffle step.',
-      'Say what it was measured on.',
+      'State what it was measured on.',
     ),
   ];
 }

@@ -9,7 +9,7 @@ import { ChoiceBlank } from '@/ui/fields/Blank';
 import { Quiet, Sentence } from '@/ui/sheets';
 
 const kinds: readonly { readonly id: MeasuredOn['kind']; readonly text: string }[] = [
-  { id: 'unknown', text: 'on a baffle nobody described' },
+  { id: 'unknown', text: 'on a baffle that is not known' },
   { id: 'wall', text: 'in a large wall' },
   { id: 'near-field', text: 'in the near field' },
   { id: 'baffle', text: 'on a baffle' },

@@ -110,7 +110,7 @@ export function PlacePane({ design, panel, search, mapOf, onMap }: PlacePaneProp
           >
             Search
           </PrimaryButton>
-          <Quiet>left and right speaker are mirrored</Quiet>
+          <Quiet>the other speaker of the pair is its mirror image</Quiet>
         </Choices>
       )}
       {trouble !== null && <Note $kind="alarm">{trouble}</Note>}

@@ -76,7 +76,7 @@ export function SpacingPane({ design, reports }: SpacingPaneProps) {
                 </tbody>
               </Table>
             ) : (
-              <Quiet>Nobody said where these drivers are.</Quiet>
+              <Quiet>The positions of these drivers are not stated.</Quiet>
             )}
           </section>
         );
