@@ -1,6 +1,5 @@
 'use client';
 import { useRef } from 'react';
-import styled from 'styled-components';
 import { bodyDepthMm, boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { frameRadiusMm } from '@/core/layout/faults';
@@ -13,8 +12,9 @@ import { newId } from '@/ui/newId';
 import { useElementSize } from '@/ui/useElementSize';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
+import { DrawingFrame } from './DrawingFrame';
 import { Grip } from './Grip';
-import { fitted } from './scale';
+import { fitted, whole } from './scale';
 
 /** Heights at the seat between which a crossover loses at most 1 dB, mm against the design axis. */
 export interface SeatWindow {
@@ -36,8 +36,6 @@ const margin = { marginX: 18, marginY: 26 };
 /** Between the front and the seat, pixels: the distance is not to scale. */
 const roomPx = 120;
 const seatFromRightPx = 46;
-
-const whole = (mm: number) => formatNumber(Number(mm.toFixed(1)));
 
 /** From the side: box and depths to scale, rays to the seat. */
 export function SideView({
@@ -87,7 +85,7 @@ export function SideView({
       'listening distance',
     );
   return (
-    <Frame ref={attach}>
+    <DrawingFrame ref={attach}>
       {widthPx > 0 && (
         <svg
           width={widthPx}
@@ -275,7 +273,7 @@ export function SideView({
           </text>
         </svg>
       )}
-    </Frame>
+    </DrawingFrame>
   );
 }
 
@@ -285,25 +283,3 @@ function windowWords({ axisHeightMm }: Design, { fromMm, toMm }: SeatWindow): st
   const height = (mm: number) => formatNumber(Math.round(mm + base));
   return `from ${height(fromMm)} to ${height(toMm)} mm${axisHeightMm === null ? ' of the axis' : ''}`;
 }
-
-const Frame = styled.div`
-  position: relative;
-  min-width: 0;
-  min-height: 0;
-  overflow: hidden;
-  svg {
-    position: absolute;
-    inset: 0;
-    font-size: 11.5px;
-    user-select: none;
-  }
-  text:not([fill]) {
-    fill: currentColor;
-  }
-  text {
-    paint-order: stroke;
-    stroke: ${({ theme }) => theme.colour.sheet};
-    stroke-width: 3px;
-    stroke-linejoin: round;
-  }
-`;

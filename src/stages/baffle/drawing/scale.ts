@@ -1,3 +1,5 @@
+import { formatNumber } from '@/core/units/quantity';
+
 /** A drawing to scale: millimetres to pixels, up is up. */
 export interface DrawingScale {
   readonly pxPerMm: number;
@@ -51,3 +53,6 @@ export function snapped(mm: number, toMm: readonly number[], withinMm: number): 
   for (const one of toMm) if (Math.abs(one - mm) <= off) [best, off] = [one, Math.abs(one - mm)];
   return best;
 }
+
+/** A length as it stands on a drawing, to a tenth of a millimetre. */
+export const whole = (mm: number): string => formatNumber(Number(mm.toFixed(1)));

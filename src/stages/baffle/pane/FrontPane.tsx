@@ -1,26 +1,17 @@
 'use client';
-import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { boundsOf, type Panel, type PanelEdge } from '@/core/document/baffleSchema';
-import { edgeName } from '@/core/layout/edges';
-import {
-  outlined,
-  resized,
-  shifted,
-  withCorner,
-  withCornerAdded,
-  withEdges,
-  withoutCorner,
-  type OutlineShape,
-} from '@/core/layout/reshape';
+import { boundsOf, type Panel } from '@/core/document/baffleSchema';
+import { outlined, resized, shifted, type OutlineShape } from '@/core/layout/reshape';
 import { useDesk } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { NameField } from '@/ui/fields/NameField';
-import { Choices, Quiet, Sentence } from '@/ui/sheets';
+import { Choices, Sentence } from '@/ui/sheets';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
+import { EdgeList } from './EdgeList';
+import { PortList } from './PortList';
 
 interface FrontPaneProps {
   readonly panel: Panel;
@@ -29,12 +20,6 @@ interface FrontPaneProps {
   readonly chosen: Chosen;
   readonly onChoose: (chosen: Chosen) => void;
 }
-
-const edgeKinds: readonly { readonly id: PanelEdge['kind']; readonly text: string }[] = [
-  { id: 'sharp', text: 'sharp' },
-  { id: 'round', text: 'rounded' },
-  { id: 'chamfer', text: 'chamfered' },
-];
 
 /** The front itself: size, outline, edges, ports. */
 export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPaneProps) {
@@ -150,8 +135,8 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
         from the top.
       </Sentence>
       <Outline panel={panel} onSet={set} />
-      <Edges panel={panel} onSet={set} chosen={chosen} onChoose={onChoose} />
-      <Ports panel={panel} onSet={set} />
+      <EdgeList panel={panel} onSet={set} chosen={chosen} onChoose={onChoose} />
+      <PortList panel={panel} onSet={set} />
       {!isFirst && (
         <Choices>
           <Button
@@ -216,178 +201,6 @@ function Outline({ panel, onSet }: { readonly panel: Panel; readonly onSet: Set 
   );
 }
 
-interface EdgesProps {
-  readonly panel: Panel;
-  readonly onSet: Set;
-  readonly chosen: Chosen;
-  readonly onChoose: (chosen: Chosen) => void;
-}
-
-function Edges({ panel, onSet, chosen, onChoose }: EdgesProps) {
-  const treated = (which: readonly number[] | undefined, edge: PanelEdge, name: string) => (
-    <>
-      <ChoiceBlank
-        label={`Treatment of ${name}`}
-        isAlwaysSaid
-        options={edgeKinds}
-        value={edge.kind}
-        onChange={(kind) =>
-          kind !== null &&
-          onSet(
-            withEdges(panel, { kind, sizeMm: kind === 'sharp' ? 0 : edge.sizeMm || 12 }, which),
-            `treatment of ${name}`,
-          )
-        }
-      />
-      {edge.kind !== 'sharp' && (
-        <>
-          {' '}
-          by{' '}
-          <QuantityBlank
-            label={`Size of ${name}`}
-            dimension="millimetre"
-            stepBy={1}
-            min={0}
-            max={300}
-            value={edge.sizeMm}
-            onChange={(sizeMm) =>
-              sizeMm !== null &&
-              onSet(
-                withEdges(panel, { ...edge, sizeMm }, which),
-                `treatment of ${name}`,
-                `size ${name}`,
-              )
-            }
-          />
-        </>
-      )}
-    </>
-  );
-  return (
-    <details open={chosen.kind === 'edge'}>
-      <summary>Edges and corners</summary>
-      <Sentence>All edges {treated(undefined, panel.corners[0].edge, 'all edges')}.</Sentence>
-      {panel.corners.map((corner, c) => (
-        <EdgeLine
-          key={c}
-          data-chosen={chosen.kind === 'edge' && chosen.index === c}
-          onFocus={() => onChoose({ kind: 'edge', index: c })}
-        >
-          <span>{edgeName(panel.corners, c)}</span>
-          <span>
-            {treated([c], corner.edge, `${edgeName(panel.corners, c)} ${c + 1}`)}, from{' '}
-            {(['xMm', 'yMm'] as const).map((axis, k) => (
-              <span key={axis}>
-                {k === 1 && ', '}
-                <QuantityBlank
-                  label={`Corner ${c + 1}, ${axis === 'xMm' ? 'to the right' : 'up'}`}
-                  dimension="millimetre"
-                  stepBy={1}
-                  min={-10_000}
-                  max={10_000}
-                  value={corner[axis]}
-                  onChange={(mm) =>
-                    mm !== null &&
-                    onSet(
-                      withCorner(panel, c, { [axis]: mm }),
-                      'move a corner',
-                      `corner ${c} ${axis}`,
-                    )
-                  }
-                />
-              </span>
-            ))}
-          </span>
-          <Small
-            aria-label={`Add a corner on the ${edgeName(panel.corners, c)}`}
-            onPress={() => onSet(withCornerAdded(panel, c), 'add a corner')}
-          >
-            +
-          </Small>
-          <Small
-            aria-label={`Remove corner ${c + 1}`}
-            isDisabled={panel.corners.length <= 3}
-            onPress={() => onSet(withoutCorner(panel, c), 'remove a corner')}
-          >
-            <Trash2 size={12} aria-hidden />
-          </Small>
-        </EdgeLine>
-      ))}
-    </details>
-  );
-}
-
-function Ports({ panel, onSet }: { readonly panel: Panel; readonly onSet: Set }) {
-  const bounds = boundsOf(panel.corners);
-  const set = (index: number, change: Partial<Panel['ports'][number]>) =>
-    onSet(
-      {
-        ...panel,
-        ports: panel.ports.map((port, p) => (p === index ? { ...port, ...change } : port)),
-      },
-      'port',
-      `port ${index}`,
-    );
-  return (
-    <details>
-      <summary>Ports ({panel.ports.length})</summary>
-      {panel.ports.map((port, p) => (
-        <Sentence key={p}>
-          Port {p + 1},{' '}
-          {(
-            [
-              ['diameterMm', 'diameter', 1, 1000],
-              ['xMm', 'to the right', -10_000, 10_000],
-              ['yMm', 'up', -10_000, 10_000],
-            ] as const
-          ).map(([key, told, min, max]) => (
-            <span key={key}>
-              <QuantityBlank
-                label={`Port ${p + 1}, ${told}`}
-                dimension="millimetre"
-                stepBy={1}
-                min={min}
-                max={max}
-                value={port[key]}
-                onChange={(mm) => mm !== null && set(p, { [key]: mm })}
-              />{' '}
-              {told}{' '}
-            </span>
-          ))}
-          <Small
-            aria-label={`Remove port ${p + 1}`}
-            onPress={() => onSet({ ...panel, ports: panel.ports.toSpliced(p, 1) }, 'remove a port')}
-          >
-            <Trash2 size={12} aria-hidden />
-          </Small>
-        </Sentence>
-      ))}
-      <Button
-        isDisabled={panel.ports.length >= 12}
-        onPress={() =>
-          onSet(
-            {
-              ...panel,
-              ports: [
-                ...panel.ports,
-                {
-                  xMm: (bounds.leftMm + bounds.rightMm) / 2,
-                  yMm: bounds.bottomMm + 80,
-                  diameterMm: 60,
-                },
-              ],
-            },
-            'add a port',
-          )
-        }
-      >
-        Add a port
-      </Button>
-      <Quiet as="p">Its tuning belongs to the box; here it only takes its place.</Quiet>
-    </details>
-  );
-}
-
 const Layout = styled.section`
   display: grid;
   gap: 0.6rem;
@@ -399,26 +212,4 @@ const Layout = styled.section`
   details > * + * {
     margin-top: 0.4rem;
   }
-`;
-
-const EdgeLine = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
-  gap: 0.2rem;
-  align-items: center;
-  padding: 0.2rem 0.3rem;
-  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
-  font-size: 0.8125rem;
-  > span:first-child {
-    grid-column: 1 / -1;
-    color: ${({ theme }) => theme.colour.quiet};
-  }
-  &[data-chosen='true'] {
-    background: ${({ theme }) => theme.colour.accentWash};
-  }
-`;
-
-const Small = styled(Button)`
-  padding: 0.1em 0.4em;
-  font-size: ${({ theme }) => theme.size.small};
 `;
