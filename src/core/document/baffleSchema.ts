@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { millimetres, name, panelId, positive } from '@/core/fields';
 
 /** What was done to an edge of a front: its radius, or the width of what a chamfer takes off. */
-export const edgeSchema = z.strictObject({
+const edgeSchema = z.strictObject({
   kind: z.enum(['sharp', 'round', 'chamfer']),
   sizeMm: z.number().min(0).max(300),
 });

@@ -4,7 +4,7 @@ import type { DriverFigures } from './motor';
 import { sheetFigures } from './sheetFigures';
 
 /** Figures from which curves can be computed. */
-export interface CurveFigures extends DriverFigures {
+interface CurveFigures extends DriverFigures {
   /** Inductance of the voice coil, mH; null counts as none. */
   readonly leMh: number | null;
 }

@@ -1,3 +1,4 @@
+import { strToU8 } from 'fflate';
 import type { Measurement } from '@/core/document/schema';
 import { fileFingerprint, type MeasurementData } from '@/core/measurement/samples';
 import { firstStep } from '@/core/measurement/steps/kinds';
@@ -22,7 +23,7 @@ export function madeMeasurement(
   readAs: string,
   madeAt: string,
 ): { readonly measurement: Measurement; readonly numbers: MeasurementData } {
-  const bytes = new TextEncoder().encode(table);
+  const bytes = strToU8(table);
   const { measurement, numbers } = importedMeasurement({ name: `${name}.txt`, bytes }, madeAt);
   const { origin, kind, id } = measurement;
   const samples = numbers.get(id)!;

@@ -5,7 +5,7 @@ import { madeMeasurement } from './madeMeasurement';
 import { writeTable } from './writeTable';
 
 /** Curves of a driver that only its data sheet tells, for what it lacks. */
-export interface SheetMeasurements {
+interface SheetMeasurements {
   readonly measurements: readonly Measurement[];
   readonly numbers: MeasurementData;
   readonly set: Partial<Pick<Driver, 'responseId' | 'impedanceId'>>;

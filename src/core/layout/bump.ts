@@ -13,7 +13,7 @@ import { edgeDistances, edgeName, isOnFront } from './edges';
 import { layoutFaults } from './faults';
 
 /** The highest that a baffle lifts a driver on the axis. */
-export interface Bump {
+interface Bump {
   readonly atHz: number;
   /** Over the same driver in an infinite wall, dB. */
   readonly db: number;

@@ -4,7 +4,7 @@ import { formatNumber } from '@/core/units/quantity';
 import { edgeName } from './edges';
 
 /** What a line of a drawing is for; each is a layer of its own in files that have layers. */
-export type DrawingLayer = 'outline' | 'cut' | 'recess' | 'frame' | 'centre' | 'text';
+type DrawingLayer = 'outline' | 'cut' | 'recess' | 'frame' | 'centre' | 'text';
 
 /** A front as it is drilled and cut; mm from its lower left corner, up is up. */
 export interface DrillDrawing {

@@ -6,7 +6,7 @@ interface Place {
 }
 
 /** How far a place is from one edge of an outline. */
-export interface EdgeDistance {
+interface EdgeDistance {
   /** Number of the corner that the edge begins at. */
   readonly edge: number;
   /** From the place to its nearest point, mm; negative outside of the outline. */

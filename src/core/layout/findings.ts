@@ -167,7 +167,7 @@ const withoutSize = (driver: Driver): Finding[] =>
       ];
 
 /** What a frame that stands proud, or a recess, does on the axis. */
-export interface StepEffect {
+interface StepEffect {
   readonly byDb: number;
   readonly atHz: number;
 }

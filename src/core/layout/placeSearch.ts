@@ -30,7 +30,7 @@ export interface PlaceWish {
 }
 
 /** Ripple of one place. */
-export interface PlaceScore {
+interface PlaceScore {
   readonly axis: Ripple;
   /** Of the mean energy over directions around the axis. */
   readonly window: Ripple;

@@ -41,7 +41,7 @@ export interface BaffleView {
 /** Points per octave of the curves. */
 const perOctave = 24;
 /** The grid of baffle curves: 20 Hz to 20 kHz, 240 points. */
-export const baffleGridHz = (): Float64Array => logGrid(20, 20_000, perOctave);
+const baffleGridHz = (): Float64Array => logGrid(20, 20_000, perOctave);
 
 const straight: Direction = { plane: 'horizontal', degrees: 0 };
 

@@ -5,7 +5,7 @@ import type { Design } from '@/core/document/schema';
 import type { CrossoverReport } from '@/core/insight/crossoverReports';
 
 /** Spacing of two ways up and down, and across where they are not in one line. */
-export interface WaySpacing {
+interface WaySpacing {
   readonly vertical: Spacing;
   /** Seen from above: heights are places to the right. Null for drivers above each other. */
   readonly horizontal: Spacing | null;

@@ -93,8 +93,6 @@ export function pointToward({ plane, degrees }: Direction, distanceMm: number) {
 
 /** A driver on some baffle with what was worked out of it. */
 export interface Bending {
-  /** The same object as long as nothing has changed. */
-  readonly diffraction: Diffraction;
   /** What is heard at a point of the design's axes, re the piston in an infinite wall on its axis. */
   at(point: {
     readonly x: number;
@@ -124,7 +122,6 @@ export function createBending(frequencyHz: Float64Array) {
     const diffraction = createMountedDiffraction(driver, frequencyHz, speedOfSoundMps);
     const points = new Map<string, ReturnType<Diffraction['toward']>>();
     const bending: Bending = {
-      diffraction,
       at(point) {
         const name = `${point.x} ${point.y} ${point.z}`;
         const before = points.get(name);

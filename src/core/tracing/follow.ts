@@ -8,7 +8,7 @@ export interface Picture {
 }
 
 /** A part of a picture. */
-export interface PictureArea {
+interface PictureArea {
   readonly left: number;
   readonly top: number;
   readonly right: number;

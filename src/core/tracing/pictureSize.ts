@@ -1,5 +1,5 @@
 /** Width and height of a picture, pixels. */
-export interface PictureSize {
+interface PictureSize {
   readonly width: number;
   readonly height: number;
 }

@@ -5,7 +5,7 @@ import { edgeStrength } from './wedge';
 import { pistonDirectivity } from '@/core/radiation/piston';
 
 /** A piece of an edge of the front and what it adds at one frequency. */
-export interface ActingPiece {
+interface ActingPiece {
   /** Number of the edge, as the solid has the edges of its front. */
   readonly edge: number;
   readonly from: Vector;

@@ -15,7 +15,7 @@ import {
 } from './sending';
 
 /** What goes over one edge alone: enough to see which edge makes a bump, and to look at many places. */
-export interface FirstOrder extends Diffraction {
+interface FirstOrder extends Diffraction {
   /** What each edge of the front adds, in the order of `edges`. */
   readonly perEdge: (observer: Observer) => Spectrum[];
   /** The edges of the front: where they begin and end. */

@@ -23,7 +23,7 @@ const markIds: readonly MarkId[] = ['x1', 'x2', 'y1', 'y2'];
 const findPx = 4;
 const erasePx = 12;
 
-export interface TraceState {
+interface TraceState {
   readonly marks: Readonly<Record<MarkId, PicturePoint | null>>;
   readonly values: Readonly<Record<MarkId, number>>;
   readonly points: readonly PicturePoint[];
