@@ -380,7 +380,8 @@ export function measurements({ measurements: curves }: Design): Item[] {
   });
 }
 
-function toldMeasuredOn(measuredOn: Measurement['measuredOn']): string {
+/** The baffle that a response holds, in words. */
+export function toldMeasuredOn(measuredOn: Measurement['measuredOn']): string {
   if (measuredOn.kind !== 'baffle')
     return { unknown: 'not said', wall: 'a wall', 'near-field': 'near field' }[measuredOn.kind];
   const { body, xMm, yMm } = measuredOn;

@@ -2,6 +2,7 @@
 import styled from 'styled-components';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
+import { toldMeasuredOn } from '@/core/document/toldItems';
 import { useDesk } from '@/desk/DeskContext';
 import { Choice } from '@/ui/fields/Choice';
 import { QuantityField } from '@/ui/fields/QuantityField';
@@ -15,7 +16,7 @@ interface MicrophoneSentenceProps {
 
 /** Where the microphone was, as a sentence: it decides whether a path is already in the data. */
 export function MicrophoneSentence({
-  measurement: { id, microphone, driveVolts },
+  measurement: { id, kind, microphone, driveVolts, measuredOn },
   examination,
 }: MicrophoneSentenceProps) {
   const desk = useDesk();
@@ -58,6 +59,28 @@ export function MicrophoneSentence({
           desk.change({ type: 'editMeasurement', id, set: { driveVolts: volts } }, 'drive voltage')
         }
       />
+      {kind === 'response' && (
+        <Choice
+          label="Baffle in it"
+          options={[
+            { id: 'unknown', text: 'not stated' },
+            { id: 'wall', text: 'none: a large wall' },
+            { id: 'near-field', text: 'none: near field' },
+            // A baffle is stated where it is drawn.
+            ...(measuredOn.kind === 'baffle'
+              ? [{ id: 'baffle' as const, text: toldMeasuredOn(measuredOn) }]
+              : []),
+          ]}
+          value={measuredOn.kind}
+          onChange={(on) =>
+            on !== 'baffle' &&
+            desk.change(
+              { type: 'editMeasurement', id, set: { measuredOn: { kind: on } } },
+              'baffle of the measurement',
+            )
+          }
+        />
+      )}
       <Tick
         isSelected={microphone.commonTiming}
         onChange={(commonTiming) => set({ commonTiming }, 'timing of the measurement')}
