@@ -75,7 +75,11 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         log.requested.push({ name: asked.name, bypassed });
         const prediction = predict(asked, data);
         onCurves({ design: asked, prediction, computeMs: 1 });
-        onVerdicts({ design: asked, judged: judgedPromisesOf(asked, prediction) });
+        onVerdicts({
+          design: asked,
+          judged: judgedPromisesOf(asked, prediction),
+          window: prediction.window,
+        });
       },
       figures: () => Promise.resolve([]),
       deck: () => Promise.resolve(null),

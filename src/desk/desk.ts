@@ -144,8 +144,15 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     show(design, withStep(history, { before, after: design, label, mergeKey, atMs: Date.now() }));
   }
 
-  function takeVerdicts({ design, judged }: Verdicts): void {
-    setState({ judged, predictedDesign: design });
+  function takeVerdicts({ design, judged, window }: Verdicts): void {
+    setState(({ prediction }) => ({
+      ...{ judged, predictedDesign: design },
+      // What the curves brought along is not given to the charts again.
+      prediction:
+        prediction && prediction.window === null && window !== null
+          ? { ...prediction, window }
+          : prediction,
+    }));
     clearTimeout(studyTimer);
     studyTimer = setTimeout(() => void studyAtRest(design), restMs);
   }

@@ -44,7 +44,13 @@ export interface Study {
 }
 
 /** What was predicted last, for judging it after its curves are on their way. */
-let last: { readonly design: Design; readonly prediction: Prediction } | null = null;
+let last: {
+  readonly design: Design;
+  readonly bypassedPartId: PartId | null;
+  readonly prediction: Prediction;
+  /** Its listening window is yet to be worked out. */
+  readonly isWindowDue: boolean;
+} | null = null;
 let isWarm = false;
 let studies = 0;
 const condition = createConditioner();
@@ -62,14 +68,21 @@ const service = {
     bypassedPartId: PartId | null,
   ): { prediction: Prediction; computeMs: number } {
     const start = performance.now();
-    const prediction = predict(design, data, { bypassedPartId });
-    last = { design, prediction };
+    let isWindowDue = false;
+    const prediction = predict(design, data, {
+      bypassedPartId,
+      onWindowLater: () => (isWindowDue = true),
+    });
+    last = { design, bypassedPartId, prediction, isWindowDue };
     if (prediction.sum && !isWarm) warmUp(design);
     return { prediction, computeMs: performance.now() - start };
   },
-  /** Verdicts on what was predicted last. */
-  judgeLast(): readonly JudgedPromise[] {
-    return last ? judgedPromisesOf(last.design, last.prediction) : [];
+  /** Verdicts on what was predicted last, and its listening window, which curves do not wait for. */
+  judgeLast(): Pick<Outcome, 'judged'> & Pick<Prediction, 'window'> {
+    if (!last) return { judged: [], window: null };
+    const { design, bypassedPartId, isWindowDue } = last;
+    const prediction = isWindowDue ? predict(design, data, { bypassedPartId }) : last.prediction;
+    return { judged: judgedPromisesOf(design, prediction), window: prediction.window };
   },
   predictAndJudge(design: Design): Outcome {
     const prediction = predict(design, data);
@@ -81,6 +94,9 @@ const service = {
   /** @returns null when another study or {@link stopStudy} came before the end */
   async study(design: Design): Promise<Study | null> {
     const mine = ++studies;
+    // What came meanwhile may have made it stale already.
+    await nextTask();
+    if (mine !== studies) return null;
     const alternatives = sideBySide(design, data, predict);
     const meaning = meaningOf(design, predict(design, data));
     const seeking = seekLevers(design, data, predict);

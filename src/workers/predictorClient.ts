@@ -32,6 +32,8 @@ export interface Curves {
 /** What follows. */
 export interface Verdicts {
   readonly design: Design;
+  /** The listening window of the curves that came before. */
+  readonly window: Prediction['window'];
   readonly judged: readonly JudgedPromise[];
 }
 
@@ -151,8 +153,8 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
       // The grid hardly ever changes: charts that know it need not work it out again.
       if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
       listener.onCurves({ design, computeMs, prediction: { ...prediction, frequencyHz } });
-      const judged = await quick.ask((service) => service.judgeLast());
-      listener.onVerdicts({ design, judged });
+      const { judged, window } = await quick.ask((service) => service.judgeLast());
+      listener.onVerdicts({ design, judged, window });
     } catch (error) {
       listener.onFailure(error instanceof Error ? error.message : String(error));
     }

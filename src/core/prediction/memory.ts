@@ -4,15 +4,22 @@
  */
 export function createMemory<T>() {
   const kept = new Map<string, { inputs: readonly unknown[]; result: T }>();
-  return (subject: string, inputs: readonly unknown[], compute: () => T): T => {
+  const known = (subject: string, inputs: readonly unknown[]) => {
     const last = kept.get(subject);
-    if (
-      last?.inputs.length === inputs.length &&
+    return last?.inputs.length === inputs.length &&
       last.inputs.every((input, i) => Object.is(input, inputs[i]))
-    )
-      return last.result;
+      ? last
+      : null;
+  };
+  const remember = (subject: string, inputs: readonly unknown[], compute: () => T): T => {
+    const last = known(subject, inputs);
+    if (last) return last.result;
     const result = compute();
     kept.set(subject, { inputs, result });
     return result;
   };
+  /** Whether a result is there without computing it. */
+  const has = (subject: string, inputs: readonly unknown[]): boolean =>
+    known(subject, inputs) !== null;
+  return Object.assign(remember, { has });
 }

@@ -26,6 +26,11 @@ interface PredictOptions {
    * away.
    */
   readonly bypassedPartId?: PartId | null;
+  /**
+   * Leaves out the listening window where it would have to be worked out anew, and is called then:
+   * curves come first.
+   */
+  readonly onWindowLater?: () => void;
 }
 
 /** Predicts designs one after the other; steps whose input did not change keep their result. */
@@ -91,7 +96,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     });
   }
 
-  return (design, data, { bypassedPartId = null } = {}) => {
+  return (design, data, { bypassedPartId = null, onWindowLater } = {}) => {
     const findings = inspectInputs(design, data, condition);
     const solution = solved(design, data, bypassedPartId);
     if (solution?.kind !== 'solved')
@@ -113,7 +118,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       gaps: ends.flatMap(({ gaps }) => gaps),
     }));
     const sum = heard.some((drivers) => drivers.length > 0) ? sumOf(pressures) : null;
-    const windowDb = sum && windowLevelOf(design, heard.flat(), data);
+    const windowDb = sum && windowLevelOf(design, heard.flat(), data, onWindowLater ?? null);
     const loads = pairLoadsOf(circuit, solver);
     const impedance = hardest(loads);
     return {

@@ -38,3 +38,17 @@ test('the window of one driver is its mean energy over nine directions, whatever
   check(bare.window!.levelDb, bare.sum!.levelDb);
   expect(bare.window!.levelDb[50]).not.toBe(window!.levelDb[50]);
 });
+
+test('curves need not wait for a window that would have to be worked out anew', () => {
+  const predict = createPredictor();
+  let later = 0;
+  const onWindowLater = () => void later++;
+  const { design, data } = demo;
+  const first = predict(design, data, { onWindowLater });
+  expect([later, first.window]).toEqual([1, null]);
+  const whole = predict(design, data);
+  expect(whole.sum!.levelDb).toEqual(first.sum!.levelDb);
+  // From then on it comes along with the curves.
+  expect(predict(design, data, { onWindowLater }).window).toEqual(whole.window);
+  expect(later).toBe(1);
+});

@@ -23,6 +23,8 @@ type WindowLevelOf = (
   design: Design,
   heard: readonly HeardDriver[],
   data: MeasurementData,
+  /** Asks for what is known already only; called when that is not enough. */
+  onLater: (() => void) | null,
 ) => Float64Array | null;
 
 /**
@@ -33,12 +35,16 @@ type WindowLevelOf = (
  */
 export function createWindowLevel(offAxisOf: OffAxisOf, points: number): WindowLevelOf {
   const remember = createMemory<readonly (GridSpectrum | null)[]>();
-  return (design, heard, data) => {
+  return (design, heard, data, onLater) => {
     if (heard.length === 0) return null;
     const rows: (readonly GridSpectrum[])[] = [];
     for (const { driver, radiation } of heard) {
       const toward = offAxisOf(design, driver, data);
       if (!toward) return null;
+      if (onLater && !remember.has(driver.id, [toward, radiation])) {
+        onLater();
+        return null;
+      }
       const row = remember(driver.id, [toward, radiation], () =>
         listeningWindow.map((direction) => toward(radiation, direction)),
       ).filter((there) => there !== null);
