@@ -149,9 +149,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       ...{ judged, predictedDesign: design },
       // What the curves brought along is not given to the charts again.
       prediction:
-        prediction && prediction.window === null && window !== null
-          ? { ...prediction, window }
-          : prediction,
+        prediction?.window === null && window !== null ? { ...prediction, window } : prediction,
     }));
     clearTimeout(studyTimer);
     studyTimer = setTimeout(() => void studyAtRest(design), restMs);

@@ -186,6 +186,8 @@ test('what can be read in two ways is asked back, and nothing is taken over', as
 });
 
 test('a promise that a coil breaks says where, and which parts move it', async ({ page }) => {
+  // Wide enough for every promise: kept ones make room for broken ones.
+  await page.setViewportSize({ width: 1900, height: 800 });
   await openDemo(page);
   const impedance = promise(page, 'lowest-impedance');
   await expect(impedance).toHaveAttribute('data-state', 'broken');
