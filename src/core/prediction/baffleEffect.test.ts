@@ -70,6 +70,15 @@ test('moved and moved back it is what was measured; moved, one baffle over the o
   now.forEach((db, i) => expect(db - then[i]).toBeCloseTo(exchanged[i], 6));
 });
 
+test('what is not heard of a mounting makes no other baffle of it', () => {
+  const here = measured(measuredHere(dome, front));
+  const typed = { ...here.drivers[0].mounting, frameMm: 104, cutoutMm: 76 };
+  const use = (mounting: Driver['mounting']) =>
+    baffleUse(here, { ...here.drivers[0], mounting }, here.measurements[0]);
+  expect(use(typed)).toBe('as-measured');
+  expect(use({ ...typed, kind: 'proud', byMm: 3 })).toBe('exchanged');
+});
+
 test('a baffle step that a recipe adds is not added again', () => {
   const near = measured({ kind: 'near-field' });
   const splice = {

@@ -42,19 +42,26 @@ export const mountedOn = (
   setBackMm: number,
   place: { readonly xMm: number; readonly yMm: number },
   radiusM: number,
-  { kind, byMm, frameMm, mouthMm }: Seat,
+  seat: Seat,
 ): OnBaffle => ({
   kind: body.kind,
   shape: shapeOf(unfolded(body), bodyDepthMm(body)),
   setBackM: setBackMm / 1000,
   ...{ x: place.xMm / 1000, y: place.yMm / 1000, radiusM },
-  seating: {
-    kind,
-    byM: byMm / 1000,
-    frameRadiusM: half(frameMm),
-    mouthRadiusM: half(mouthMm),
-  },
+  seating: seatingOf(seat),
 });
+
+/** What of a mounting is heard: a frame that is flush, of whatever size, is not. */
+function seatingOf({ kind, byMm, frameMm, mouthMm }: Seat): OnBaffle['seating'] {
+  const hasFrame = kind === 'proud' || kind === 'recessed';
+  const hasMouth = kind === 'waveguide' || kind === 'behind';
+  return {
+    kind,
+    byM: kind === 'flush' ? 0 : byMm / 1000,
+    frameRadiusM: hasFrame ? half(frameMm) : null,
+    mouthRadiusM: hasMouth ? half(mouthMm) : null,
+  };
+}
 
 /** Radius of a driver's cone, m; null while its area is not known. */
 export const radiusOf = ({ sheet }: Pick<Driver, 'sheet'>): number | null =>

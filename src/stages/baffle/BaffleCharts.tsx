@@ -76,7 +76,7 @@ export function BaffleCharts({
       <FrequencyChart
         title={`${driver.name} on this front, on the axis`}
         curves={onAxis}
-        aside={<Quiet>re infinite wall, ±0.5 dB</Quiet>}
+        aside={<Quiet>re wall, ±0.5 dB</Quiet>}
         {...shared}
       />
       <FrequencyChart
