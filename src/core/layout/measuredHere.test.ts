@@ -45,11 +45,12 @@ test('a table of orbits has no formulas and no stray columns', () => {
     driverId: 'dome',
     frequencyHz: Float64Array.of(100, 200),
     onAxisDb: Float64Array.of(0, 0),
+    directions: [{ plane: 'vertical', degrees: -15 } as const],
     towardDb: [Float64Array.of(-6, -3)],
     acting: [],
   };
   const named = { drivers: [{ ...dome, name: '=1+1,"x"' }] };
-  expect(orbitTable(named, [{ plane: 'vertical', degrees: -15 }], [view, null])).toBe(
+  expect(orbitTable(named, [view, null])).toBe(
     'driver,freq_hz,plane,angle_deg,mag_db\n"\'=1+1,""x""",100.00,V,-15,-6.000\n"\'=1+1,""x""",200.00,V,-15,-3.000\n',
   );
 });

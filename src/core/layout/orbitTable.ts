@@ -1,15 +1,14 @@
 import type { Design } from '@/core/document/schema';
-import type { Direction } from '@/core/radiation/offAxis';
 import type { BaffleView } from './view';
 
 /**
  * What a baffle does to its drivers, as comma-separated rows.
  *
- * @param views one per driver, with the directions asked for; null for one that is on no baffle
+ * @param views one per driver, in all directions that the table shall have; null for one that is on no
+ *   baffle
  */
 export function orbitTable(
   { drivers }: Pick<Design, 'drivers'>,
-  directions: readonly Direction[],
   views: readonly (BaffleView | null)[],
 ): string {
   const rows = ['driver,freq_hz,plane,angle_deg,mag_db'];
@@ -18,7 +17,7 @@ export function orbitTable(
     const name = drivers.find(({ id }) => id === view.driverId)?.name ?? view.driverId;
     // A spreadsheet must not take a name for a formula, nor its commas for columns.
     const driver = `"${name.replace(/"/g, '""').replace(/^([=+\-@])/, "'$1")}"`;
-    directions.forEach(({ plane, degrees }, d) =>
+    view.directions.forEach(({ plane, degrees }, d) =>
       view.frequencyHz.forEach((hz, i) =>
         rows.push(
           [

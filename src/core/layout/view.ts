@@ -33,7 +33,8 @@ export interface BaffleView {
   readonly frequencyHz: Float64Array;
   /** Where the sum is predicted, re the same piston in an infinite wall on its axis, dB. */
   readonly onAxisDb: Float64Array;
-  /** In the order of the directions asked for. */
+  /** As they were asked for, and the levels there. */
+  readonly directions: readonly Direction[];
   readonly towardDb: readonly Float64Array[];
   readonly acting: readonly EdgePiece[];
 }
@@ -62,7 +63,7 @@ export function createBaffleViews(frequencyHz: Float64Array = baffleGridHz()) {
       return levelDbOf(bending.at(pointToward(direction, design.listeningDistanceMm)));
     };
     return {
-      ...{ driverId, frequencyHz },
+      ...{ driverId, frequencyHz, directions },
       onAxisDb: toward(straight),
       towardDb: directions.map(toward),
       acting: atHz === null || placed.kind === 'open' ? [] : actingOf(design, placed, atHz, speed),

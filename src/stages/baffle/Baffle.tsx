@@ -18,7 +18,7 @@ import { Note, Quiet, tabsLook } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { curveStyle } from '@/ui/theme';
 import { BaffleCharts } from './BaffleCharts';
-import { directionsIn, type Plane } from './directions';
+import { angleSets, directionsIn, type AngleSet, type Plane } from './directions';
 import { FrontView } from './drawing/FrontView';
 import { SideView, type SeatWindow } from './drawing/SideView';
 import { ExportDrawing } from './ExportDrawing';
@@ -56,6 +56,7 @@ function Drawn() {
   const { shown, choose, driver } = useChosen(design, panel);
   const [side, setSide] = useState<SideId>('chosen');
   const [plane, setPlane] = useState<Plane>('horizontal');
+  const [angles, setAngles] = useState<AngleSet>(angleSets[0]);
   const [cursorHz, setCursorHz] = useState<number | null>(null);
   const [mapOf, setMapOf] = useState<string | null>(null);
   const edits = useBaffleEdits();
@@ -67,8 +68,8 @@ function Drawn() {
   const bumpHz = study?.bumps.find((bump) => bump.driverId === driverId)?.bump.atHz ?? null;
   const atHz = cursorHz ?? bumpHz;
   const request = useMemo<ViewRequest | null>(
-    () => (driverId === null ? null : { driverId, directions: directionsIn(plane), atHz }),
-    [driverId, plane, atHz],
+    () => (driverId === null ? null : { driverId, directions: directionsIn(plane, angles), atHz }),
+    [driverId, plane, angles, atHz],
   );
   const { view, trouble } = useBaffleView(client, design, request);
   const { view: other } = useBaffleView(client, compared.design, request);
@@ -131,13 +132,14 @@ function Drawn() {
         <DesignBoundary name="The curves of the baffle">
           {driver ? (
             <BaffleCharts
-              {...{ driver, view, plane, cursorHz }}
+              {...{ driver, view, plane, angles, cursorHz }}
               isOnFront={placedDriver(design, driver) !== null}
               other={compared.design && other?.driverId === driver.id ? other : null}
               otherName={compared.name}
               colour={colourOf(driver)}
               onCursor={setCursorHz}
               onPlane={setPlane}
+              onAngles={setAngles}
             />
           ) : (
             <Quiet>No driver is on this panel.</Quiet>

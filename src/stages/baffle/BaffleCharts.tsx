@@ -6,7 +6,7 @@ import { FrequencyChart } from '@/ui/chart/FrequencyChart';
 import type { Curve } from '@/ui/chart/curve';
 import { Choice } from '@/ui/fields/Choice';
 import { Quiet } from '@/ui/sheets';
-import { anglesDeg, type Plane } from './directions';
+import { angleSets, type AngleSet, type Plane } from './directions';
 
 interface BaffleChartsProps {
   readonly driver: Driver;
@@ -21,6 +21,8 @@ interface BaffleChartsProps {
   readonly onCursor: (hz: number | null) => void;
   readonly plane: Plane;
   readonly onPlane: (plane: Plane) => void;
+  readonly angles: AngleSet;
+  readonly onAngles: (angles: AngleSet) => void;
 }
 
 /** Decibels over the driver in an infinite wall. */
@@ -39,6 +41,8 @@ export function BaffleCharts({
   onCursor,
   plane,
   onPlane,
+  angles,
+  onAngles,
 }: BaffleChartsProps) {
   if (view?.driverId !== driver.id)
     return (
@@ -63,10 +67,10 @@ export function BaffleCharts({
       : []),
     { id: 'now', label: driver.name, values: view.onAxisDb, colour, width: 2 },
   ];
-  const angles: Curve[] = anglesDeg.map((degrees, k) => ({
-    id: `${degrees}`,
-    label: `${degrees}°`,
-    values: view.towardDb[k],
+  const toward: Curve[] = view.towardDb.map((values, k) => ({
+    id: `${view.directions[k].degrees}`,
+    label: `${view.directions[k].degrees}°`,
+    values,
     colour,
     width: k === 0 ? 2 : 1.4,
     ...(dashes[k] === '' ? {} : { dash: dashes[k] }),
@@ -81,24 +85,38 @@ export function BaffleCharts({
       />
       <FrequencyChart
         title={`${driver.name} at angles`}
-        curves={angles}
+        curves={toward}
         aside={
-          <Choice
-            label="Plane of the angles"
-            hideLabel
-            options={[
-              { id: 'horizontal', text: 'horizontal' },
-              { id: 'vertical', text: 'vertical' },
-            ]}
-            value={plane}
-            onChange={onPlane}
-          />
+          <Choices>
+            <Choice
+              label="Plane of the angles"
+              hideLabel
+              options={[
+                { id: 'horizontal', text: 'horizontal' },
+                { id: 'vertical', text: 'vertical' },
+              ]}
+              value={plane}
+              onChange={onPlane}
+            />
+            <Choice
+              label="Angles shown"
+              hideLabel
+              options={angleSets.map(({ id, text }) => ({ id, text }))}
+              value={angles.id}
+              onChange={(id) => onAngles(angleSets.find((one) => one.id === id)!)}
+            />
+          </Choices>
         }
         {...shared}
       />
     </Layout>
   );
 }
+
+const Choices = styled.span`
+  display: inline-flex;
+  gap: 0.4rem;
+`;
 
 const Layout = styled.div`
   display: grid;

@@ -44,7 +44,7 @@ export function ExportDrawing({ design, panel, client }: ExportDrawingProps) {
             client.view(design, { driverId: id, directions: orbitDirections, atHz: null }),
           ),
         );
-        save('csv', orbitTable(design, orbitDirections, views), 'text/csv');
+        save('csv', orbitTable(design, views), 'text/csv');
       }
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : String(error));
