@@ -127,6 +127,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
     verdict.atHz === null
       ? ''
       : ` at ${formatQuantity(Number(verdict.atHz.toPrecision(3)), 'hertz')}`;
+  const basis = verdict.basis === undefined ? '' : `, ${verdict.basis}`;
   const cause = levers
     .map(({ partName, direction, gain }) => `${partName} ${direction} (${figure(gain)} for 10 %)`)
     .join(' or ');
@@ -136,7 +137,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
     `${meaning}: ${limit}.`,
     verdict.value === null
       ? `Needs ${verdict.needs}.`
-      : `Now ${figure(verdict.value)}${place}, ${state}.`,
+      : `Now ${figure(verdict.value)}${place}${basis}, ${state}.`,
     isMoved ? `${isBetter ? 'Better' : 'Worse'} by ${figure(Math.abs(change))} than pinned.` : '',
     cause && state === 'broken' ? `What moves it most: ${cause}.` : '',
   ]
@@ -157,7 +158,10 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
           {verdict.value === null ? '–' : figure(verdict.value)}
           {isMoved && <small data-better={isBetter}>{isBetter ? '▲' : '▼'}</small>}
         </output>
-        <em>{verdict.value === null ? `needs ${verdict.needs}` : limitText(promise)}</em>
+        <em>
+          {verdict.value === null ? `needs ${verdict.needs}` : limitText(promise)}
+          {verdict.basis !== undefined && ' *'}
+        </em>
       </Link>
     </Item>
   );

@@ -14,7 +14,11 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 
 /** Turns what a driver sends along the axis into what it sends in some direction. */
-type OffAxis = (onAxis: GridSpectrum, direction: Direction) => GridSpectrum | null;
+interface OffAxis {
+  (onAxis: GridSpectrum, direction: Direction): GridSpectrum | null;
+  /** Whether it is a model that says so, wholly or in part. */
+  readonly isModelled: (direction: Direction) => boolean;
+}
 
 /** Null when a driver was not measured off its axis and no model knows its baffle and its size. */
 export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;
@@ -89,7 +93,9 @@ function towardFrom(
   const distanceMm = design.listeningDistanceMm;
   const speed = 1000 * speedOfSoundMps(design.airTemperatureC);
   const axisMm = pathTowardMm(position, distanceMm, { plane: 'horizontal', degrees: 0 });
-  return ({ re, im }, direction) => {
+  const isModelled = (direction: Direction) =>
+    levelToward(direction, measured) === null || (effect?.offAxis ?? null) !== null;
+  const toward = ({ re, im }: GridSpectrum, direction: Direction): GridSpectrum | null => {
     const levelDb = levelToward(direction, measured);
     const bent = levelDb ? effect?.offAxis?.(direction) : effect?.modelled?.(direction);
     if (!levelDb && !bent) return null;
@@ -108,6 +114,7 @@ function towardFrom(
     }
     return out;
   };
+  return Object.assign(toward, { isModelled });
 }
 
 /** Angles this close to 0 are the axis. */

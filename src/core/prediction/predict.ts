@@ -118,14 +118,14 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       gaps: ends.flatMap(({ gaps }) => gaps),
     }));
     const sum = heard.some((drivers) => drivers.length > 0) ? sumOf(pressures) : null;
-    const windowDb = sum && windowLevelOf(design, heard.flat(), data, onWindowLater ?? null);
+    const window = sum && windowLevelOf(design, heard.flat(), data, onWindowLater ?? null);
     const loads = pairLoadsOf(circuit, solver);
     const impedance = hardest(loads);
     return {
       frequencyHz,
       ways,
       sum,
-      window: windowDb && { levelDb: windowDb },
+      window,
       impedance,
       loads,
       strains: strainsOf(circuit, solver, design),

@@ -32,6 +32,14 @@ export interface PairLoad {
   readonly phaseDeg: Float64Array;
 }
 
+/** Mean energy over the listening window (ANSI/CTA-2034-A). */
+export interface WindowLevel {
+  /** dB as the sum on the axis. */
+  readonly levelDb: Float64Array;
+  /** Whether some driver was modelled in some direction, from its front and its cone. */
+  readonly isModelled: boolean;
+}
+
 /** Figures drawn from the curves. */
 export interface PredictionSummary {
   /** Smallest |Z| at the amplifier's terminals. */
@@ -93,7 +101,7 @@ export interface Prediction {
    * Mean energy over the listening window; null where some driver was neither measured off its axis
    * nor can be modelled there.
    */
-  readonly window: { readonly levelDb: Float64Array } | null;
+  readonly window: WindowLevel | null;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
   /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */

@@ -32,6 +32,7 @@ test('the window of one driver is its mean energy over nine directions, whatever
       const energy = sent.reduce((total, { re, im }) => total + re[i] ** 2 + im[i] ** 2, 1) / 9;
       expect(windowDb[i] - sumDb[i]).toBeCloseTo(10 * Math.log10(energy), 6);
     });
+  expect(window!.isModelled).toBe(false);
   check(window!.levelDb, sum!.levelDb);
   // A changed network is a changed window: nothing stale is kept.
   const bare = predict({ ...design, ways: [{ ...way, parts: [] }] }, data);
@@ -48,6 +49,7 @@ test('curves need not wait for a window that would have to be worked out anew', 
   expect([later, first.window]).toEqual([1, null]);
   const whole = predict(design, data);
   expect(whole.sum!.levelDb).toEqual(first.sum!.levelDb);
+  expect(whole.window!.isModelled).toBe(true);
   // From then on it comes along with the curves.
   expect(predict(design, data, { onWindowLater }).window).toEqual(whole.window);
   expect(later).toBe(1);

@@ -2,6 +2,7 @@ import type { GridSpectrum } from '@/core/measurement/onGrid';
 import { listeningWindow } from '@/core/radiation/offAxis';
 import { createMemory } from './memory';
 import type { OffAxisOf } from './offAxisInputs';
+import type { WindowLevel } from './prediction';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver } from '@/core/document/schema';
 
@@ -17,7 +18,7 @@ export interface HeardDriver {
 }
 
 /**
- * Level of the mean energy over the listening window (ANSI/CTA-2034-A), dB as the sum on the axis.
+ * Level of the mean energy over the listening window.
  */
 type WindowLevelOf = (
   design: Design,
@@ -25,7 +26,7 @@ type WindowLevelOf = (
   data: MeasurementData,
   /** Asks for what is known already only; called when that is not enough. */
   onLater: (() => void) | null,
-) => Float64Array | null;
+) => WindowLevel | null;
 
 /**
  * Null when it is not known of some driver that is heard what it does off its axis. What the drivers send in each
@@ -38,6 +39,7 @@ export function createWindowLevel(offAxisOf: OffAxisOf, points: number): WindowL
   return (design, heard, data, onLater) => {
     if (heard.length === 0) return null;
     const rows: (readonly GridSpectrum[])[] = [];
+    let isModelled = false;
     for (const { driver, radiation } of heard) {
       const toward = offAxisOf(design, driver, data);
       if (!toward) return null;
@@ -49,6 +51,7 @@ export function createWindowLevel(offAxisOf: OffAxisOf, points: number): WindowL
         listeningWindow.map((direction) => toward(radiation, direction)),
       ).filter((there) => there !== null);
       if (row.length < listeningWindow.length) return null;
+      isModelled ||= listeningWindow.some(toward.isModelled);
       rows.push([radiation, ...row]);
     }
     const energy = new Float64Array(points);
@@ -65,6 +68,7 @@ export function createWindowLevel(offAxisOf: OffAxisOf, points: number): WindowL
       });
       for (let i = 0; i < points; i++) energy[i] += re[i] * re[i] + im[i] * im[i];
     }
-    return energy.map((sum) => 10 * Math.log10(sum / (listeningWindow.length + 1)));
+    const levelDb = energy.map((sum) => 10 * Math.log10(sum / (listeningWindow.length + 1)));
+    return { levelDb, isModelled };
   };
 }

@@ -15,6 +15,8 @@ export interface Verdict {
   readonly isKept: boolean | null;
   /** Where the value was found. */
   readonly atHz: number | null;
+  /** What the value rests on besides measurements. */
+  readonly basis?: string;
 }
 
 /**
@@ -40,7 +42,7 @@ export function judge(
     const base = { promiseId: promise.id, kind: promise.kind };
     if ('needs' in found)
       return { ...base, value: null, needs: found.needs, margin: null, isKept: null, atHz: null };
-    const { value, atHz = null } = found;
+    const { value, atHz = null, basis } = found;
     const margin = marginOf(promise, value);
     return {
       ...base,
@@ -50,6 +52,7 @@ export function judge(
       // A limit that is met to rounding is met.
       isKept: margin >= -1e-9,
       atHz,
+      ...(basis !== undefined && { basis }),
     };
   });
 }

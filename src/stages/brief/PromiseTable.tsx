@@ -206,6 +206,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
         {verdict.value === null
           ? `needs ${verdict.needs}`
           : figureText(promise.kind, verdict.value)}
+        {verdict.basis !== undefined && <small> {verdict.basis}</small>}
       </td>
       <td title={arithmetic}>
         {answers.length > 0 ? answers.join(', ') : isDerived ? 'whatever is asked' : 'made by hand'}

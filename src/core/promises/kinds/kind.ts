@@ -43,7 +43,13 @@ export interface Derived {
 
 /** A figure and where it was found, or what is missing for it, as "needs …" goes on. */
 export type Found =
-  { readonly value: number; readonly atHz?: number | null } | { readonly needs: string };
+  | {
+      readonly value: number;
+      readonly atHz?: number | null;
+      /** What it rests on besides measurements, as “…, modelled off the axis”. */
+      readonly basis?: string;
+    }
+  | { readonly needs: string };
 
 export type Measure = (prediction: Prediction | null, promise: DesignPromise) => Found;
 

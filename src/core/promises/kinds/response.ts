@@ -2,7 +2,7 @@ import type { Brief } from '@/core/document/briefSchema';
 import type { Design } from '@/core/document/schema';
 import { deviationDb } from '@/core/prediction/figures';
 import { formatNumber } from '@/core/units/quantity';
-import { noLevel, ofSum, waitsFor, type Derived, type KindFacts } from './kind';
+import { noLevel, ofSum, waitsFor, type Derived, type Found, type KindFacts } from './kind';
 
 /** ± dB that a purpose asks for when nothing else was said (common practice, no source). */
 const deviationFor: Readonly<Record<NonNullable<Brief['purpose']>, number>> = {
@@ -50,6 +50,9 @@ export const onAxis: KindFacts = {
   derive: ({ brief }) => asked(brief),
 };
 
+const withBasis = (found: Found, basis: string | null): Found =>
+  'needs' in found || basis === null ? found : { ...found, basis };
+
 export const window: KindFacts = {
   title: 'Window',
   meaning: 'Response in the listening window',
@@ -63,7 +66,10 @@ export const window: KindFacts = {
   stage: 'around',
   measure: ofSum((_, { frequencyHz, window }, { conditions: { target }, band }) =>
     window
-      ? (deviationDb(frequencyHz, window.levelDb, target, band ?? target) ?? noLevel)
+      ? withBasis(
+          deviationDb(frequencyHz, window.levelDb, target, band ?? target) ?? noLevel,
+          window.isModelled ? 'modelled off the axis' : null,
+        )
       : { needs: 'off-axis responses of all drivers (Bench)' },
   ),
   derive(design) {
