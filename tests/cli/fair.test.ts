@@ -370,7 +370,7 @@ describe('fair fit and fair explore', () => {
     const example = 'demo/reading-room/design-to-fit.json';
     expect(fair('fit', '--help').stdout).toContain(example);
     // Diffraction of three drivers is worked out before the first start.
-    const { status, stdout } = fair('fit', example, '--seconds', '5');
+    const { status, stdout } = fair('fit', example, '--seconds', '12');
     expect(status).toBe(0);
     const { summary } = JSON.parse(stdout) as { summary: Record<string, number> };
     expect(summary.error_after_db).toBeLessThan(summary.error_before_db / 2);
