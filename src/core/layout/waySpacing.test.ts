@@ -33,6 +33,17 @@ test('where nobody said where they are nothing is told', () => {
   expect(waySpacing(heaped, report)).toBeNull();
 });
 
+test('the path difference is that to the ears, wherever they are against the axis', () => {
+  const [, report] = crossoverReports(createPredictor()(placed, data));
+  const above = (earHeightMm: number) => {
+    const design = { ...placed, axisHeightMm: 950, earHeightMm, listeningDistanceMm: 2000 };
+    return waySpacing(design, report)!.vertical.pathM;
+  };
+  // From 140 mm and from 0 mm up to ears 300 mm above the axis, 2 m away.
+  expect(above(1250)).toBeCloseTo(Math.hypot(0.16, 2) - Math.hypot(0.3, 2), 9);
+  expect(above(950)).toBeCloseTo(Math.hypot(0.14, 2) - 2, 9);
+});
+
 test('a way with two drivers counts from its middle, and drivers beside each other across', () => {
   const [report] = crossoverReports(createPredictor()(placed, data));
   const [, midrange] = placed.drivers;

@@ -52,11 +52,15 @@ export function waySpacing(
   if (Math.max(spread('x'), spread('y')) < leastApartMm) return null;
   const speed = speedOfSoundMps(airTemperatureC);
   const distanceM = listeningDistanceMm / 1000;
-  // The axis is heard at its own height: phase holds there, and the seat may be off it.
+  const ears = earsAboveAxisMm(design) / 1000;
+  // The phase between the ways holds on the design axis; the ears may be above or below it.
   const told = { crossoverHz: atHz, leadDeg: -phaseDeg };
   const turned = ({ x, y, z }: Centre): Centre => ({ x: y, y: x, z });
   return {
-    vertical: groupSpacing({ lower, upper, ...told }, { distanceM, heightM: 0 }, speed),
+    vertical: {
+      ...groupSpacing({ lower, upper, ...told }, { distanceM, heightM: 0 }, speed),
+      pathM: groupSpacing({ lower, upper, ...told }, { distanceM, heightM: ears }, speed).pathM,
+    },
     horizontal:
       spread('x') < leastApartMm
         ? null
@@ -66,4 +70,19 @@ export function waySpacing(
             speed,
           ),
   };
+}
+
+/** Heights at the seat between which every crossover loses at most 1 dB, mm against the design axis. */
+export interface SeatWindow {
+  readonly fromMm: number;
+  readonly toMm: number;
+}
+
+/** Null where there is no such height, or no crossover. */
+export function seatWindow(design: Design, reports: readonly CrossoverReport[]): SeatWindow | null {
+  const windows = reports.flatMap((report) => waySpacing(design, report)?.vertical.window ?? []);
+  if (windows.length === 0) return null;
+  const fromMm = 1000 * Math.max(...windows.map(({ fromM }) => fromM));
+  const toMm = 1000 * Math.min(...windows.map(({ toM }) => toM));
+  return fromMm < toMm ? { fromMm, toMm } : null;
 }

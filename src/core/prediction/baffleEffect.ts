@@ -100,11 +100,12 @@ export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
     const key = JSON.stringify([now, on, use, speed, distanceMm, placement, microphoneMm]);
     const hasSize = radiusOf(driver) !== null;
     return remember(driver.id, [key, hasSize], () => {
-      const here = bend(now, speed);
+      // Worked out when it is asked for: curves on the axis may not need any of it.
+      const here = () => bend(now, speed);
       const inDirection = (bending: Bending) => (direction: Direction) =>
         bending.at(pointToward(direction, distanceMm));
-      const axis = inDirection(here)(straight);
-      const against = (direction: Direction) => over(inDirection(here)(direction), axis);
+      const against = (direction: Direction) =>
+        over(inDirection(here())(direction), inDirection(here())(straight));
       const modelled = hasSize ? against : null;
       if (on.kind === 'baffle' && use === 'exchanged') {
         const then = measuredPlace(on, driver);
@@ -115,7 +116,7 @@ export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
             : { x: of.x, y: of.y, z: microphoneMm / 1000 };
         const thereAxis = inDirection(there)(straight);
         return {
-          onAxis: over(here.at(microphone(now)), there.at(microphone(then))),
+          onAxis: over(here().at(microphone(now)), there.at(microphone(then))),
           offAxis: (direction) =>
             over(against(direction), over(inDirection(there)(direction), thereAxis)),
           modelled,
@@ -123,7 +124,7 @@ export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
       }
       if (use === 'added')
         return {
-          onAxis: axis,
+          onAxis: inDirection(here())(straight),
           offAxis: (direction) => overLevels(against(direction), inWall(now, direction)),
           modelled,
         };

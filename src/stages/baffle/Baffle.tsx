@@ -4,10 +4,10 @@ import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
 import type { Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
-import { crossoverReports, type CrossoverReport } from '@/core/insight/crossoverReports';
+import { crossoverReports } from '@/core/insight/crossoverReports';
 import { setBackPanel } from '@/core/layout/reshape';
 import type { ViewRequest } from '@/core/layout/view';
-import { waySpacing } from '@/core/layout/waySpacing';
+import { seatWindow } from '@/core/layout/waySpacing';
 import { placedDriver } from '@/core/prediction/onBaffle';
 import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDeskState } from '@/desk/DeskContext';
@@ -20,7 +20,7 @@ import { curveStyle } from '@/ui/theme';
 import { BaffleCharts } from './BaffleCharts';
 import { angleSets, directionsIn, type AngleSet, type Plane } from './directions';
 import { FrontView } from './drawing/FrontView';
-import { SideView, type SeatWindow } from './drawing/SideView';
+import { SideView } from './drawing/SideView';
 import { ExportDrawing } from './ExportDrawing';
 import { NoBaffle } from './NoBaffle';
 import { DriverPane } from './pane/DriverPane';
@@ -85,7 +85,7 @@ function Drawn() {
       ]),
     [study],
   );
-  const window = useMemo(() => seatWindowOf(design, reports), [design, reports]);
+  const window = useMemo(() => seatWindow(design, reports), [design, reports]);
   useBaffleActions({ panel, chosen: shown, choose, compared, setSide });
   return (
     <SideSplit name="baffle" sideLabel="the pane beside the drawing">
@@ -185,15 +185,6 @@ function Drawn() {
       </Side>
     </SideSplit>
   );
-}
-
-/** Heights at the seat in which every crossover loses at most 1 dB. */
-function seatWindowOf(design: Design, reports: readonly CrossoverReport[]): SeatWindow | null {
-  const windows = reports.flatMap((report) => waySpacing(design, report)?.vertical.window ?? []);
-  if (windows.length === 0) return null;
-  const fromMm = 1000 * Math.max(...windows.map(({ fromM }) => fromM));
-  const toMm = 1000 * Math.min(...windows.map(({ toM }) => toM));
-  return fromMm < toMm ? { fromMm, toMm } : null;
 }
 
 interface PanelChoiceProps {

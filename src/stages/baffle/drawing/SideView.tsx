@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { bodyDepthMm, boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { frameRadiusMm } from '@/core/layout/faults';
-import { earsAboveAxisMm } from '@/core/layout/waySpacing';
+import { earsAboveAxisMm, type SeatWindow } from '@/core/layout/waySpacing';
 import { coneRadiusM } from '@/core/radiation/piston';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useDesk } from '@/desk/DeskContext';
@@ -15,12 +15,6 @@ import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
 import { DrawingFrame } from './DrawingFrame';
 import { Grip } from './Grip';
 import { fitted, whole } from './scale';
-
-/** Heights at the seat between which a crossover loses at most 1 dB, mm against the design axis. */
-export interface SeatWindow {
-  readonly fromMm: number;
-  readonly toMm: number;
-}
 
 interface SideViewProps {
   readonly design: Design;

@@ -1,6 +1,6 @@
 'use client';
 import { measuredHere, toldSources } from '@/core/layout/measuredHere';
-import type { MeasuredOn, Panel } from '@/core/document/baffleSchema';
+import { boundsOf, type MeasuredOn, type Panel } from '@/core/document/baffleSchema';
 import type { Driver } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -54,8 +54,8 @@ export function MeasuredOnSentence({
           />
           {on.kind === 'baffle' && (
             <>
-              , {formatNumber(widthOf(on))} mm wide, at {formatNumber(on.xMm)},{' '}
-              {formatNumber(on.yMm)} mm.{' '}
+              , {formatNumber(boundsOf(on.body.corners).widthMm)} mm wide, at {formatNumber(on.xMm)}
+              , {formatNumber(on.yMm)} mm.{' '}
               <TextButton onPress={() => set(measuredHere(driver, panel))}>
                 It was measured as it is now
               </TextButton>
@@ -73,6 +73,3 @@ export function MeasuredOnSentence({
     </>
   );
 }
-
-const widthOf = ({ body: { corners } }: Extract<MeasuredOn, { kind: 'baffle' }>): number =>
-  Math.max(...corners.map(({ xMm }) => xMm)) - Math.min(...corners.map(({ xMm }) => xMm));
