@@ -2,7 +2,7 @@
 export default {
   testEnvironment: 'node',
   // No test is about time: a busy machine may take several times as long.
-  testTimeout: 30_000,
+  testTimeout: 120_000,
   // Looked up in the sandbox at every use otherwise, which makes computation ten times slower.
   sandboxInjectedGlobals: ['Math', 'Float64Array', 'Number', 'Array'],
   testMatch: [

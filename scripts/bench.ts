@@ -2,13 +2,15 @@
  * npm run bench: how fast the core is, as ratios that hold on any machine. Never a test.
  * Compares with ngspice on the same netlist and sweep when that is installed.
  */
+import { benchBox } from './benchBox';
+import { micro, say, timings } from './lib/benchTold';
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import direct from 'ml-direct';
 import { createFitter, fitDesign, fitGridHz } from '@/core/fitting/fit';
-import type { Goal } from '@/core/fitting/goal';
+import { goalOf, type Goal, type Limit } from '@/core/fitting/goal';
 import { limitedTo } from '@/core/fitting/limits';
 import { createFitInputs } from '@/core/fitting/inputs';
 import { createFitModel } from '@/core/fitting/model';
@@ -33,30 +35,18 @@ import { judge } from '@/core/promises/judge';
 import { promisesOf } from '@/core/promises/promisesOf';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { readDesign } from '@/core/document/readDesign';
-import { listeningWindow } from '@/core/radiation/offAxis';
+import { listeningWindow } from '@/core/radiation/cta2034';
 import { planNetwork } from '@/core/network/plan';
 import type { Probe } from '@/core/network/outputs';
 import { createSolver } from '@/core/network/solver';
 import { readSpice } from '@/core/network/spice';
-import { readDemo, withOffAxis } from '../tests/fixtures';
+import { createAroundViews } from '@/core/around/orbits';
+import { createJointScorer, jointSearch } from '@/core/around/jointSearch';
+import { allFree, readDemo, withOffAxis } from '../tests/fixtures';
 
 const root = join(import.meta.dirname, '..');
 const circuit = readFileSync(join(root, 'tests/references/net/n02_3way_common_mutual.cir'), 'utf8');
 const probes: Probe[] = ['wp', 'mp', 'tp'].map((plus) => ({ kind: 'voltage', plus, minus: '0' }));
-
-/** Median and 95th percentile of `count` timings in milliseconds, after a warm-up. */
-export function timings(run: () => void, count: number): { medianMs: number; p95Ms: number } {
-  for (let i = 0; i < count / 4; i++) run();
-  const times = Array.from({ length: count }, () => {
-    const start = performance.now();
-    run();
-    return performance.now() - start;
-  }).sort((a, b) => a - b);
-  return { medianMs: times[count >> 1], p95Ms: times[Math.floor(count * 0.95)] };
-}
-
-const say = (label: string, value: string) => console.log(`${label.padEnd(62)} ${value}`);
-const micro = (ms: number) => `${(ms * 1000).toFixed(2)} µs`;
 
 function benchSolver(): number {
   const { netlist } = readSpice(circuit, 'n02.cir');
@@ -217,6 +207,62 @@ function benchEvaluation(start: Design, data: MeasurementData, goal: Goal): void
 }
 
 /** A whole search of the demo in one process; on the queue in the second half. */
+/** A part nudged: both orbits, all curves and figures; a fit with both orbits against one on axis. */
+function benchAround(): void {
+  const { design, data } = readDemo();
+  const viewOf = createAroundViews();
+  const wish = { stepDeg: 5, withinDb: 1.5 } as const;
+  const nudged = (k: number) =>
+    applyChange(design, { type: 'setPartValue', id: 'c4', value: 5.6e-6 * (1 + 1e-3 * (k % 7)) });
+  let k = 0;
+  const { medianMs, p95Ms } = timings(() => void viewOf(nudged(k++), data, wish), 40);
+  say(
+    'around, a value moved: 142 angles × 240 points, 3 ways (aim 16 ms)',
+    `median ${medianMs.toFixed(1)} ms, 95 % within ${p95Ms.toFixed(1)} ms`,
+  );
+  const free = allFree(design);
+  const whole = goalOf(free);
+  const isAround = ({ kind }: Limit) => kind === 'window' || kind === 'straight';
+  const onAxis = { ...whole, limits: whole.limits.filter((limit) => !isAround(limit)) };
+  const perNetwork = (goal: Goal) => {
+    const fitter = createFitter(
+      createFitModel(free, data, goal, variablesOf(free), createFitInputs(fitGridHz())),
+    );
+    const { start } = fitter.model;
+    return timings(() => fitter.model.evaluate(start, true), 200).medianMs;
+  };
+  const [axisMs, aroundMs] = [perNetwork(onAxis), perNetwork(whole)];
+  say(
+    'a network of a fit with window and directivity against axis alone (aim 3)',
+    `${(aroundMs / axisMs).toFixed(2)} × (${micro(aroundMs)} against ${micro(axisMs)})`,
+  );
+}
+
+/** Layout and network of the demo together, on one core. */
+async function benchJointSearch(): Promise<void> {
+  const { design, data } = readDemo();
+  const wish = {
+    panelId: 'front',
+    moves: [
+      { driverId: 'tweeter', asideMm: 40, upMm: 40, depthMm: 20 },
+      { driverId: 'midrange', asideMm: 0, upMm: 40, depthMm: 0 },
+    ],
+    ...{ narrowestMm: 270, widestMm: 330, largestRadiusMm: 40, seed: 1 },
+  };
+  const score = createJointScorer(design, data, wish);
+  const began = performance.now();
+  const found = await jointSearch(
+    design,
+    wish,
+    (tasks) => Promise.resolve(tasks.map(score)),
+    () => undefined,
+  );
+  say(
+    'layout and network of the demo in one search, one core (aim 2 min on two)',
+    `${((performance.now() - began) / 1000).toFixed(0)} s, ${found?.tried} layouts, axis ±${found?.before.axisDb.toFixed(2)} → ±${found?.best.axisDb.toFixed(2)} dB`,
+  );
+}
+
 async function benchSearch(): Promise<void> {
   const { design, data } = readDemo();
   const exploration = createExploration(design, data, limitedTo(13));
@@ -369,5 +415,8 @@ const perPointMs = benchSolver();
 benchPrediction();
 benchFit();
 benchDiffraction();
+benchBox();
+benchAround();
+await benchJointSearch();
 await benchSearch();
 benchAgainstNgspice(perPointMs);

@@ -103,6 +103,40 @@ async function layOutTheBaffle(page: Page): Promise<void> {
   await shoot(page, 'baffle-places');
 }
 
+/** A box that keeps the brief, found and used; then its boards. */
+async function chooseABox(page: Page): Promise<void> {
+  const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
+  await page.getByRole('link', { name: /^Box/ }).click();
+  await tab('Find');
+  await page.getByRole('button', { name: 'Search boxes' }).click();
+  await page
+    .getByRole('button', { name: /^Keep vented/ })
+    .first()
+    .click({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Use Box A' }).click();
+  await page.locator('[data-promise="reach-3"][data-state="kept"]').waitFor({ timeout: 60_000 });
+  await page.getByRole('row', { name: /Box A.*in use/ }).waitFor();
+  await shoot(page, 'box');
+  await tab('Boards');
+  await page.getByRole('table', { name: 'Cut list' }).waitFor();
+  await shoot(page, 'box-boards');
+}
+
+/** The ballooning with its cause; then the balloon itself, and the seats. */
+async function lookAround(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /^Around/ }).click();
+  await page.getByRole('slider', { name: 'Horizontal: cursor' }).waitFor();
+  await page.getByText(/^Taken out one at a time/).waitFor({ timeout: 60_000 });
+  await page.getByText('Move it: each place is a network').waitFor({ timeout: 120_000 });
+  await page.getByText('Taking causes out').waitFor({ state: 'detached', timeout: 60_000 });
+  await shoot(page, 'around');
+  await page.getByRole('tab', { name: 'Balloon', exact: true }).click();
+  await page.getByRole('slider', { name: 'Vertical: cursor' }).focus();
+  for (let k = 0; k < 6; k++) await page.keyboard.press('Shift+ArrowRight');
+  await page.waitForTimeout(1500);
+  await shoot(page, 'around-balloon');
+}
+
 /** All values freed and fitted; then a search, looked at one of its networks. */
 async function findOnTheNetwork(page: Page): Promise<void> {
   const tab = (name: string) => page.getByRole('tab', { name, exact: true }).click();
@@ -153,7 +187,7 @@ async function branchTheNetwork(page: Page): Promise<void> {
 
 /** The demo's files, read into a new project all at once. */
 async function proposeTheFiles(page: Page): Promise<void> {
-  const files = (await readdir(demoFolder)).filter((name) => !name.endsWith('.json'));
+  const files = (await readdir(demoFolder)).filter((name) => /\.(txt|csv)$/.test(name));
   await page.goto(address);
   await page.getByRole('button', { name: 'New project' }).click();
   await page.getByRole('link', { name: /^Bench/ }).click();
@@ -181,6 +215,7 @@ try {
   await page.getByRole('heading', { name: 'Level as measured' }).waitFor();
   await conditionOnTheBench(page);
   await layOutTheBaffle(page);
+  await lookAround(page);
   await page.getByRole('link', { name: /^Brief/ }).click();
   await page.getByText('Enclosure').waitFor();
   await shoot(page, 'brief');
@@ -191,6 +226,8 @@ try {
   await openDemo(page);
   await branchTheNetwork(page);
   await proposeTheFiles(page);
+  await openDemo(page);
+  await chooseABox(page);
   await openDemo(page);
   await findOnTheNetwork(page);
 

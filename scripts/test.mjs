@@ -41,14 +41,24 @@ function readJson(file) {
   return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null;
 }
 
-async function jest(databaseUrl) {
-  say('\n== unit, reference and server tests');
+/** Server tests share a database and come one after the other; the others use both cores. */
+const unitRuns = [
+  [
+    'unit and reference tests',
+    'jest-unit.json',
+    ['--testPathIgnorePatterns=tests/server', '--maxWorkers=2'],
+  ],
+  ['server tests', 'jest-server.json', ['--testPathPatterns=tests/server', '--runInBand']],
+];
+
+async function jest(databaseUrl, [title, file, args]) {
+  say(`\n== ${title}`);
   const isGood = await run(
     'jest',
-    ['--json', `--outputFile=${join(results, 'jest.json')}`, '--silent=false'],
+    ['--json', `--outputFile=${join(results, file)}`, '--silent=false', ...args],
     { FAIR_DATABASE_URL: databaseUrl },
   );
-  const report = readJson('jest.json');
+  const report = readJson(file);
   if (!report) return asOne(false);
   const broken = report.testResults.filter(
     (suite) => suite.status === 'failed' && suite.assertionResults.length === 0,
@@ -75,7 +85,7 @@ const counted = (passed, failed, isGood) => ({
 });
 
 await runMain(async () => {
-  ensurePackages(['postgresql', 'chromium']);
+  ensurePackages(['postgresql', 'chromium', 'hdf5-tools']);
   ensureNodeModules();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
@@ -109,7 +119,7 @@ await runMain(async () => {
       counts.push(await check('types', 'tsc', ['--noEmit']));
       counts.push(await check('types of the core alone', 'tsc', ['-p', 'tsconfig.core.json']));
     }
-    if (wants('unit')) counts.push(await jest(postgres.url));
+    if (wants('unit')) for (const one of unitRuns) counts.push(await jest(postgres.url, one));
     if (wants('browser')) {
       buildIfChanged();
       const port = await freePort();

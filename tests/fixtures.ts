@@ -4,9 +4,13 @@ import { join } from 'node:path';
 import type { WayPrediction } from '@/core/prediction/prediction';
 import { type MeasurementData, samplesId } from '@/core/measurement/samples';
 import { notMounted, onUnknownBaffle } from '@/core/document/baffleSchema';
+import { inUnknownBox } from '@/core/document/boxSchema';
 import { readDesign } from '@/core/document/readDesign';
 import { plainStatement, type Design, type Measurement } from '@/core/document/schema';
 import { readTable } from '@/core/formats/readTable';
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { headingOf } from '@/core/radiation/direction';
+import { pathToMm, pointAtMm } from '@/core/radiation/path';
 import { pistonDirectivity } from '@/core/radiation/piston';
 
 /** What a design says of a measurement, with a made-up origin. */
@@ -34,11 +38,15 @@ export function measurementStatement(id: string, kind: Measurement['kind']): Mea
 const demoFolder = join(import.meta.dirname, '../demo/reading-room');
 
 /** The Reading Room with its numbers. */
-export function readDemo(): { design: Design; data: MeasurementData } {
-  const design = readDesign(
-    JSON.parse(readFileSync(join(demoFolder, 'design.json'), 'utf8')),
-    'demo',
-  );
+export const readDemo = () => withNumbers(demoDesign());
+
+/** The same before anything was measured off the axis. */
+export const readSession = () => withNumbers(withoutOrbits(demoDesign()));
+
+const demoDesign = (): Design =>
+  readDesign(JSON.parse(readFileSync(join(demoFolder, 'design.json'), 'utf8')), 'demo');
+
+function withNumbers(design: Design): { design: Design; data: MeasurementData } {
   const data = new Map(
     design.measurements.map(({ id, origin }) => [
       id,
@@ -49,14 +57,36 @@ export function readDemo(): { design: Design; data: MeasurementData } {
   return { design, data };
 }
 
-/** A design whose drivers are on no baffle, and of which nobody said what they were measured on. */
-export const withoutBaffle = (design: Design): Design => ({
+/** A design of which nothing was measured off the axis: what is known there is modelled. */
+export function withoutOrbits(design: Design): Design {
+  const orbits = new Set(design.drivers.flatMap(({ offAxisIds }) => offAxisIds));
+  return {
+    ...design,
+    drivers: design.drivers.map((driver) => ({ ...driver, offAxisIds: [] })),
+    measurements: design.measurements.filter(({ id }) => !orbits.has(id)),
+  };
+}
+
+/**
+ * The same with its drivers on no baffle, and nobody said what they were measured on: nothing is
+ * known off the axis.
+ */
+export const withoutBaffle = (design: Design): Design => bareOf(withoutOrbits(design));
+
+const bareOf = (design: Design): Design => ({
   ...design,
   panels: [],
   axisHeightMm: null,
   earHeightMm: null,
   drivers: design.drivers.map((driver) => ({ ...driver, mounting: notMounted })),
   measurements: design.measurements.map((one) => ({ ...one, measuredOn: onUnknownBaffle })),
+});
+
+/** The same as a document that knew no boxes has it. */
+export const withoutBoxes = (design: Design): Design => ({
+  ...design,
+  boxes: [],
+  measurements: design.measurements.map((one) => ({ ...one, inBox: inUnknownBox })),
 });
 
 /** A design all of whose values a fit may move. */
@@ -74,17 +104,28 @@ export const allFree = (design: Design): Design => ({
  */
 export function withOffAxis(design: Design, data: MeasurementData) {
   const numbers = new Map(data);
+  const speed = speedOfSoundMps(design.airTemperatureC);
   const measurements = [...design.measurements];
   const drivers = design.drivers.map((driver) => {
     const axis = data.get(driver.responseId!)!;
     const radiusM = Math.sqrt((driver.sheet.sdCm2 ?? 10) / 1e4 / Math.PI);
     const offAxisIds = [10, 20, 30].map((degrees) => {
       const sine = Math.sin((degrees * Math.PI) / 180);
+      const [axisMm, pathMm] = [0, degrees].map((one) =>
+        pathToMm(
+          driver.position,
+          pointAtMm(headingOf({ plane: 'horizontal', degrees: one }), 1000),
+        ),
+      );
+      const wavenumber = axis.frequencyHz.map((hz) => (2 * Math.PI * hz) / speed);
       const magnitude = axis.magnitude.map((db, i) => {
-        const wavenumber = (2 * Math.PI * axis.frequencyHz[i]) / 343;
-        return db + 20 * Math.log10(Math.abs(pistonDirectivity(wavenumber * radiusM * sine)));
+        const size = Math.abs(pistonDirectivity(wavenumber[i] * radiusM * sine));
+        return db + 20 * Math.log10((size * axisMm) / pathMm);
       });
-      const samples = { ...axis, magnitude };
+      const phaseDeg = axis.phaseDeg!.map(
+        (phase, i) => phase - (wavenumber[i] * (pathMm - axisMm) * 180) / 1000 / Math.PI,
+      );
+      const samples = { ...axis, magnitude, phaseDeg };
       const id = samplesId(samples);
       numbers.set(id, samples);
       measurements.push({

@@ -8,12 +8,19 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { logGrid } from '@/core/grid/logGrid';
 import { notMounted, rectangularCorners, type Mounting, type Panel } from '@/core/document/baffleSchema';
+import { usualPassive, usualPipe, usualPort, usualShell, type Box, type InBox } from '@/core/document/boxSchema';
 import { emptyBrief, emptySheet, type Brief, type DriverSheet } from '@/core/document/briefSchema';
 import { endAt, plainPart, plainWay, emptyDesign, emptyDriver, type Design, type Measurement, type Part } from '@/core/document/schema';
 import { seeded } from '@/core/spectrum/noise';
 import { readDesign } from '@/core/document/readDesign';
 import { importedMeasurement } from '@/core/formats/importMeasurement';
-import { impedance, pressure, type DriverModel } from '@/core/rig/models';
+import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
+import { sharpEdge } from '@/core/baffle/shape';
+import { headingOf, straight, type Direction } from '@/core/radiation/direction';
+import { pathToMm, pointAtMm } from '@/core/radiation/path';
+import { pistonDirectivity } from '@/core/radiation/piston';
+import { divide, impedance, multiply, pressure, type DriverModel } from '@/core/rig/models';
 import { readingRoomBaffle as baffle, readingRoomDrivers as drivers } from '@/core/rig/readingRoom';
 
 const folder = join(import.meta.dirname, '../../demo/reading-room');
@@ -132,6 +139,72 @@ function onFront(measurement: Measurement): Measurement {
   return { ...measurement, measuredOn: { kind: 'baffle', body: { kind: 'box', corners, depthMm, thicknessMm, wingsMm }, setBackMm: 0, xMm, yMm, mounting: { kind, byMm, frameMm, mouthMm } } };
 }
 
+/** The chambers that the drivers stood in while they were measured: they raised their resonances. */
+const chambers: Partial<Record<keyof typeof drivers, InBox>> = {
+  woofer: { kind: 'sealed', litres: 75.5, ql: null },
+  midrange: { kind: 'sealed', litres: 4.04, ql: null },
+};
+
+function inChamber(measurement: Measurement): Measurement {
+  const key = (Object.keys(drivers) as (keyof typeof drivers)[]).find((name) => ['response', 'impedance'].some((what) => measurement.origin.fileName === fileOf(name, what)));
+  return { ...measurement, inBox: (key && chambers[key]) ?? { kind: 'free' } };
+}
+
+/** All of both orbits: the right side, which is like the left one, and up and down. */
+const orbitDirections: readonly Direction[] = [
+  ...Array.from({ length: 18 }, (_, k): Direction => ({ plane: 'horizontal', degrees: 10 * (k + 1) })),
+  ...Array.from({ length: 35 }, (_, k): Direction => ({ plane: 'vertical', degrees: 10 * (k - 17) })).filter(({ degrees }) => degrees !== 0),
+];
+const orbitHz = logGrid(50, 20_000, 24);
+/** Deep cones beam as larger ones do: the midrange balloons where the dome takes over. */
+const beamsAs: Record<keyof typeof drivers, number> = { woofer: 1.05, midrange: 1.3, tweeter: 1 };
+
+/** `orbits/woofer hor 010.txt`, `orbits/woofer ver -020.txt` */
+const orbitFile = (key: string, { plane, degrees }: Direction) =>
+  `orbits/${key} ${plane.slice(0, 3)} ${degrees < 0 ? '-' : ''}${String(Math.abs(degrees)).padStart(3, '0')}.txt`;
+
+/**
+ * The same session with the speaker turned: the edges of the cabinet for a point in the driver's place,
+ * times a cone that beams; it decouples from the outside as the frequency rises, so that it is not
+ * quite the piston that a model takes it for.
+ */
+function orbitRows(key: keyof typeof drivers, directions: readonly Direction[], seed: number): Row[][] {
+  const driver = drivers[key];
+  const { gaussian } = seeded(seed);
+  const speed = speedOfSoundMps(20);
+  const { corners, depthMm } = front;
+  const point: MountedDriver = {
+    kind: 'box',
+    shape: { outline: corners.map(({ xMm, yMm }) => ({ x: xMm / 1000, y: yMm / 1000 })), edges: corners.map(() => sharpEdge), depthM: depthMm / 1000 },
+    x: driver.xMm / 1000, y: driver.yMm / 1000, radiusM: 0,
+    seating: { kind: 'flush', byM: 0, frameRadiusM: null, mouthRadiusM: null },
+  };
+  const bent = createMountedDiffraction(point, orbitHz, speed);
+  const radiusM = beamsAs[key] * Math.sqrt(driver.areaM2 / Math.PI);
+  const at = (direction: Direction) => {
+    const heading = headingOf(direction);
+    const place = pointAtMm(heading, 1000);
+    const across = Math.hypot(place.xMm - driver.xMm, place.yMm - driver.yMm);
+    const pathMm = pathToMm(driver, place);
+    return { edges: bent.toward({ kind: 'point', at: heading }), pathMm, sine: place.zMm < driver.zMm ? 1 : across / pathMm };
+  };
+  const beam = (hz: number, sine: number) =>
+    pistonDirectivity((2 * Math.PI * hz * radiusM * sine) / speed / Math.sqrt(1 + 0.35 * (hz / driver.rollOffHz) ** 2));
+  const axis = at(straight);
+  return directions.map((direction) => {
+    const there = at(direction);
+    return Array.from(orbitHz, (hz, i): Row => {
+      const onAxis = pressure(driver, baffle, hz, volts);
+      const edges = divide([there.edges.re[i], there.edges.im[i]], [axis.edges.re[i], axis.edges.im[i]]);
+      const size = ((beam(hz, there.sine) / beam(hz, axis.sine)) * axis.pathMm) / there.pathMm;
+      const turn = (-2 * Math.PI * hz * (there.pathMm - axis.pathMm)) / 1000 / speed;
+      const [re, im] = multiply(multiply(onAxis, edges), [size * Math.cos(turn), size * Math.sin(turn)]);
+      const [noisyRe, noisyIm] = [re + noisePascals(hz) * gaussian(), im + noisePascals(hz) * gaussian()];
+      return [hz, 20 * Math.log10(Math.hypot(noisyRe, noisyIm) / 20e-6), (Math.atan2(noisyIm, noisyRe) * 180) / Math.PI];
+    });
+  });
+}
+
 const fileOf = (key: string, what: string) => Object.keys(files).find((name) => name.startsWith(`${key} ${what}`))!;
 
 /** What the library asked for. */
@@ -165,21 +238,40 @@ const brief: Brief = {
 
 mkdirSync(folder, { recursive: true });
 for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
+mkdirSync(join(folder, 'orbits'), { recursive: true });
+const orbits = (Object.keys(drivers) as (keyof typeof drivers)[]).map((key, d) => {
+  const rows = orbitRows(key, orbitDirections, 31 + d);
+  return orbitDirections.map((angle, a) => {
+    const name = orbitFile(key, angle);
+    const turned = angle.plane === 'horizontal' ? 'to the right' : angle.degrees > 0 ? 'from above' : 'from below';
+    writeFileSync(join(folder, name), table(rows[a], [`* ${key}, ${Math.abs(angle.degrees)} degrees ${turned}, 1 m, 2.83 V`, '* Freq(Hz)\tSPL(dB)\tPhase(deg)'], '\t', '.'));
+    const { origin, ...measurement } = measurementOf(name);
+    return { ...measurement, origin: { ...origin, fileName: name }, angle };
+  });
+});
 
-const measurements = Object.keys(files).map(measurementOf).map(onFront);
+const measurements = [...Object.keys(files).map(measurementOf).map(onFront).map(inChamber), ...orbits.flat()];
 const idOf = (fileName: string) => measurements.find((m) => m.origin.fileName === fileName)!.id;
 const title = (key: string) => key[0].toUpperCase() + key.slice(1);
+/** A candidate: the cabinet as it stands, stuffed. */
+const asBuilt: Box = {
+  id: 'as-built', name: 'As built', isUsed: false, driverIds: ['woofer'], kind: 'sealed', insideId: null, fill: 'full', ql: 7,
+  shell: { ...usualShell, widthMm: 300, heightMm: 710, depthMm: 380, frontMm: 22 },
+  port: usualPort, passive: usualPassive, pipe: usualPipe, pathMm: 150, spliceHz: 200,
+};
 const design: Design = {
   ...emptyDesign('The Reading Room'),
   brief,
   measurements,
   panels: [front],
+  boxes: [asBuilt],
   axisHeightMm: 950,
   earHeightMm: 1050,
-  drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }]) => ({
+  drivers: Object.entries(drivers).map(([key, { xMm, yMm, zMm }], d) => ({
     ...emptyDriver(key, title(key)),
     responseId: idOf(fileOf(key, 'response')),
     impedanceId: idOf(fileOf(key, 'impedance')),
+    offAxisIds: orbits[d].map(({ id }) => id),
     mounting: mountingOf(key as keyof typeof drivers),
     position: { xMm, yMm, zMm },
     measuredAt: { xMm, yMm, zMm },

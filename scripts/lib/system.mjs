@@ -17,6 +17,7 @@ export const quietEnvironment = {
 const packages = {
   postgresql: { isThere: () => postgresBinaries() !== null, why: 'the database' },
   chromium: { isThere: () => existsSync('/usr/bin/chromium'), why: 'the browser tests' },
+  'hdf5-tools': { isThere: () => existsSync('/usr/bin/h5dump'), why: 'tests that read SOFA files' },
 };
 
 /** Folder of the newest PostgreSQL server that Debian installed, or null. */

@@ -89,8 +89,10 @@ Example:
 /** A network as the command tells it. */
 const toldNetwork = (network: FoundNetwork, design: Design) => ({
   parts: network.partCount,
-  error: network.figures.deviationDb,
+  error: network.figures.errorDb,
   deviation_db: network.figures.deviationDb,
+  window_db: network.figures.windowDb,
+  directivity_db: network.figures.directivityDb,
   tracking_deg: network.report?.trackingDeg ?? null,
   loss_db: network.report?.lossDb ?? network.figures.lossDb,
   lowest_ohms: network.figures.lowestOhms,

@@ -6,9 +6,21 @@ const commands: Readonly<
   Record<string, { readonly summary: string; readonly load: () => Promise<Command> }>
 > = {
   ac: { summary: 'AC solution of a SPICE netlist', load: async () => (await import('./ac')).ac },
+  around: {
+    summary: 'the whole speaker in every direction',
+    load: async () => (await import('./around')).around,
+  },
+  box: {
+    summary: 'a driver in a box: level, excursion, impedance',
+    load: async () => (await import('./box')).box,
+  },
   convert: {
     summary: 'convert a response or impedance',
     load: async () => (await import('./convert')).convert,
+  },
+  cta2034: {
+    summary: 'averages of ANSI/CTA-2034-A from two orbits',
+    load: async () => (await import('./cta2034')).cta2034,
   },
   delay: {
     summary: 'excess delay of a response with phase',

@@ -15,6 +15,7 @@ export type WayId = Id<'way'>;
 export type DriverId = Id<'driver'>;
 export type PairId = Id<'pair'>;
 export type PanelId = Id<'panel'>;
+export type BoxId = Id<'box'>;
 export type MeasurementId = Id<'measurement'>;
 
 const asId = <Of extends string>(schema: z.ZodString) =>
@@ -33,6 +34,7 @@ export const wayId = asId<'way'>(identifier);
 export const driverId = asId<'driver'>(identifier);
 export const pairId = asId<'pair'>(identifier);
 export const panelId = asId<'panel'>(identifier);
+export const boxId = asId<'box'>(identifier);
 
 /** Name of a measurement's numbers, see `core/measurement/samples.ts`. */
 export const fingerprint = asId<'measurement'>(z.string().regex(/^[0-9a-f]{32}$/));

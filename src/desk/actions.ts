@@ -40,11 +40,18 @@ function combination({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyboardEvent)
 }
 
 const typing =
-  'input, textarea, [contenteditable="true"], [role="listbox"], [role="menu"], [role="dialog"], [role="slider"]';
+  'input, textarea, [contenteditable="true"], [role="listbox"], [role="menu"], [role="dialog"]';
+const slider = '[role="slider"]';
+
+const isWithin = (target: EventTarget | null, selector: string): boolean =>
+  target instanceof Element && target.closest(selector) !== null;
 
 /** Whether a key stroke belongs to something that is being typed or chosen. */
 export const typingIn = (target: EventTarget | null): boolean =>
-  target instanceof Element && target.closest(typing) !== null;
+  isWithin(target, typing) || isWithin(target, slider);
+
+/** A slider that we draw takes arrows and their like; letters and digits go on to its screen. */
+const isLetterOrDigit = (pressed: string): boolean => /^(Alt\+)?[A-Z\d]$/.test(pressed);
 
 /** Runs actions by their keys, except while something is being typed or chosen. */
 export function useActionKeys(): void {
@@ -52,7 +59,10 @@ export function useActionKeys(): void {
     const onKeyDown = (event: KeyboardEvent) => {
       const pressed = combination(event);
       if (event.defaultPrevented) return;
-      if (typingIn(event.target) && !pressed.startsWith('Ctrl+')) return;
+      const isTaken = isLetterOrDigit(pressed)
+        ? isWithin(event.target, typing)
+        : typingIn(event.target);
+      if (isTaken && !pressed.startsWith('Ctrl+')) return;
       // In a field, Ctrl+Z belongs to what is being typed.
       if (event.target instanceof HTMLInputElement && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed))
         return;

@@ -13,7 +13,7 @@ import { isSameDesign } from '@/core/document/sameDesign';
 import type { Design } from '@/core/document/schema';
 import type { ServerSearch } from '@/core/fitting/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
-import type { Samples } from '@/core/measurement/samples';
+import { mostAtOnce, type Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';
 
 /** The server can't be reached, or is in trouble that may pass. */
@@ -178,15 +178,67 @@ interface SamplesJson {
   readonly phaseDeg: number[] | null;
 }
 
-export async function fetchMeasurement(id: string): Promise<Samples> {
-  const { frequencyHz, magnitude, phaseDeg } = await json<SamplesJson>(
-    call(`measurements/${id}`, 'GET'),
-  );
-  return {
-    frequencyHz: Float64Array.from(frequencyHz),
-    magnitude: Float64Array.from(magnitude),
-    phaseDeg: phaseDeg && Float64Array.from(phaseDeg),
-  };
+const samplesFrom = ({ frequencyHz, magnitude, phaseDeg }: SamplesJson): Samples => ({
+  frequencyHz: Float64Array.from(frequencyHz),
+  magnitude: Float64Array.from(magnitude),
+  phaseDeg: phaseDeg && Float64Array.from(phaseDeg),
+});
+
+/** What was asked for in the same moment is fetched together: orbits are many measurements. */
+let gathered: Map<string, PromiseWithResolvers> | null = null;
+
+interface PromiseWithResolvers {
+  readonly promise: Promise<Samples>;
+  readonly resolve: (samples: Samples) => void;
+  readonly reject: (error: unknown) => void;
+}
+
+function withResolvers(): PromiseWithResolvers {
+  let resolve: (samples: Samples) => void = () => undefined;
+  let reject: (error: unknown) => void = () => undefined;
+  const promise = new Promise<Samples>((yes, no) => {
+    [resolve, reject] = [yes, no];
+  });
+  return { promise, resolve, reject };
+}
+
+export function fetchMeasurement(id: string): Promise<Samples> {
+  if (!gathered) {
+    const asked = (gathered = new Map<string, PromiseWithResolvers>());
+    setTimeout(() => {
+      gathered = null;
+      const ids = [...asked.keys()];
+      for (let first = 0; first < ids.length; first += mostAtOnce)
+        void fetchTogether(ids.slice(first, first + mostAtOnce), asked);
+    }, 0);
+  }
+  const waiting = gathered.get(id) ?? withResolvers();
+  gathered.set(id, waiting);
+  return waiting.promise;
+}
+
+async function fetchTogether(
+  ids: readonly string[],
+  asked: ReadonlyMap<string, PromiseWithResolvers>,
+): Promise<void> {
+  try {
+    const found = await json<Readonly<Record<string, SamplesJson>>>(
+      call(`measurements/many?ids=${ids.join(',')}`, 'GET'),
+    );
+    await Promise.all(
+      ids.map(async (id) => {
+        const waiting = asked.get(id)!;
+        if (Object.hasOwn(found, id)) return waiting.resolve(samplesFrom(found[id]));
+        // By itself it tells why it is missing.
+        await json<SamplesJson>(call(`measurements/${id}`, 'GET')).then(
+          (samples) => waiting.resolve(samplesFrom(samples)),
+          waiting.reject,
+        );
+      }),
+    );
+  } catch (error) {
+    for (const id of ids) asked.get(id)!.reject(error);
+  }
 }
 
 export async function storeMeasurement(

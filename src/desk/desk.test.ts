@@ -1,4 +1,4 @@
-import { readDemo } from '../../tests/fixtures';
+import { readSession } from '../../tests/fixtures';
 import { meaningOf } from '@/core/brief/consequences';
 import type { SaveNote } from '@/core/document/log';
 import { createPredictor } from '@/core/prediction/predict';
@@ -11,7 +11,7 @@ import { createDesk } from './desk';
 import type { DeskWorld } from './world';
 import type { PendingSave } from '@/desk/saving/outbox';
 
-const { design, data } = readDemo();
+const { design, data } = readSession();
 const project: StoredProject = {
   id: 'p',
   revision: 4,
@@ -78,7 +78,7 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         onVerdicts({
           design: asked,
           judged: judgedPromisesOf(asked, prediction),
-          window: prediction.window,
+          offAxis: prediction.offAxis,
         });
       },
       figures: () => Promise.resolve([]),

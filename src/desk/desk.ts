@@ -37,7 +37,8 @@ export interface Desk {
   readonly store: StoreApi<DeskState>;
   /** Tells views that the state changed, curves first. */
   readonly subscribe: (listener: () => void) => () => void;
-  change(change: Change, label: string, mergeKey?: string): void;
+  /** Several changes are one step: what lies between them is neither shown nor judged. */
+  change(change: Change | readonly Change[], label: string, mergeKey?: string): void;
   undo(): void;
   redo(): void;
   select(selection: Selection | null): void;
@@ -144,12 +145,12 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     show(design, withStep(history, { before, after: design, label, mergeKey, atMs: Date.now() }));
   }
 
-  function takeVerdicts({ design, judged, window }: Verdicts): void {
+  function takeVerdicts({ design, judged, offAxis }: Verdicts): void {
     setState(({ prediction }) => ({
       ...{ judged, predictedDesign: design },
       // What the curves brought along is not given to the charts again.
       prediction:
-        prediction?.window === null && window !== null ? { ...prediction, window } : prediction,
+        prediction && prediction.offAxis.due !== null ? { ...prediction, offAxis } : prediction,
     }));
     clearTimeout(studyTimer);
     studyTimer = setTimeout(() => void studyAtRest(design), restMs);
@@ -190,15 +191,17 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     return stored.then(() => showPin(revision, turn));
   }
 
-  function takeSamples(id: string, numbers: Samples): void {
-    samples.set(id, numbers);
-    predictor?.load(id, numbers);
-    setState(({ loaded }) => ({ loaded: new Set(loaded).add(id) }));
+  function takeSamples(numbers: ReadonlyMap<string, Samples>): void {
+    for (const [id, one] of numbers) {
+      samples.set(id, one);
+      predictor?.load(id, one);
+    }
+    setState(({ loaded }) => ({ loaded: new Set([...loaded, ...numbers.keys()]) }));
   }
 
   /** Gets the numbers of measurements that are not here yet. @returns whether any came */
   async function loadSamples(measurements: readonly Measurement[]): Promise<boolean> {
-    let hasNew = false;
+    const found = new Map<string, Samples>();
     const troubles: string[] = [];
     await Promise.all(
       measurements.flatMap((measurement) =>
@@ -207,8 +210,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
           .map(async (id) => {
             try {
               const kept = await saving.findMeasurement(id);
-              takeSamples(id, kept ?? (await world.api.fetchMeasurement(id)));
-              hasNew = true;
+              // What waits in this browser is sent on from here: it may not wait for the others.
+              if (kept) takeSamples(new Map([[id, kept]]));
+              found.set(id, kept ?? (await world.api.fetchMeasurement(id)));
             } catch (error) {
               const why = error instanceof Error ? error.message : String(error);
               troubles.push(`${measurement.name}: ${why}`);
@@ -216,8 +220,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
           }),
       ),
     );
+    if (found.size > 0) takeSamples(found);
     setState({ loadTrouble: troubles.length === 0 ? null : troubles.slice(0, 3).join(' ') });
-    return hasNew;
+    return found.size > 0;
   }
 
   const isHere = ({ measurements }: Design) =>
@@ -247,7 +252,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     subscribe: curvesFirst(store),
     change(change, label, mergeKey) {
       const { design } = getState();
-      const next = applyChange(design, change);
+      const next = [change].flat().reduce(applyChange, design);
       if (next === design) return;
       edit(next, label, mergeKey ?? null);
       saving.changed(next, label);
@@ -310,11 +315,9 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
       );
     },
     keepNumbers(numbers) {
-      for (const [id, one] of numbers) {
-        if (samples.has(id)) continue;
-        saving.keepMeasurement(id, one);
-        takeSamples(id, one);
-      }
+      const fresh = new Map([...numbers].filter(([id]) => !samples.has(id)));
+      for (const [id, one] of fresh) saving.keepMeasurement(id, one);
+      if (fresh.size > 0) takeSamples(fresh);
     },
     samples: (id) => samples.get(id),
     allSamples: () => samples,

@@ -1,3 +1,4 @@
+import { lowestDrivers } from '@/core/lows/candidates';
 import type { StageId } from '@/core/document/stageId';
 import type { Design } from '@/core/document/schema';
 
@@ -38,9 +39,9 @@ export const stages: readonly Stage[] = [
     id: 'box',
     name: 'Box',
     key: '3',
-    isBuilt: false,
-    hasOwnCurves: false,
-    question: 'Later: the enclosure for the bass',
+    isBuilt: true,
+    hasOwnCurves: true,
+    question: 'Which enclosure gives the bass?',
   },
   {
     id: 'baffle',
@@ -62,9 +63,9 @@ export const stages: readonly Stage[] = [
     id: 'around',
     name: 'Around',
     key: '6',
-    isBuilt: false,
-    hasOwnCurves: false,
-    question: 'Later: what the room hears',
+    isBuilt: true,
+    hasOwnCurves: true,
+    question: 'What do listener and room receive?',
   },
   {
     id: 'parts',
@@ -114,9 +115,20 @@ const progressOf: Readonly<Partial<Record<StageId, (design: Design) => number>>>
       drivers.flatMap((driver) => [driver.responseId, driver.impedanceId]),
       (slot) => slot !== null,
     ),
+  box: ({ boxes, drivers }) => {
+    const boxed = boxes.filter(({ isUsed }) => isUsed).flatMap(({ driverIds }) => driverIds);
+    const low = lowestDrivers({ drivers });
+    return shareOf(low, ({ id }) => boxed.includes(id));
+  },
   baffle: ({ panels, drivers }) =>
     panels.length === 0 ? 0 : shareOf(drivers, ({ mounting }) => mounting.panelId !== null),
   network: ({ ways }) => shareOf(ways, ({ ends, parts }) => ends.length > 0 && parts.length > 0),
+  around: ({ drivers }) =>
+    shareOf(
+      drivers,
+      ({ offAxisIds, mounting, sheet }) =>
+        offAxisIds.length > 0 || (mounting.panelId !== null && sheet.sdCm2 !== null),
+    ),
   log: () => 1,
 };
 

@@ -69,6 +69,19 @@ export async function findMeasurement(id: string): Promise<SamplesJson> {
   return { frequencyHz: row.frequencyHz, magnitude: row.magnitude, phaseDeg: row.phaseDeg };
 }
 
+/** Numbers of those that are there, by their ids. */
+export async function findMeasurements(
+  ids: readonly string[],
+): Promise<Readonly<Record<string, SamplesJson>>> {
+  const rows = await models().measurements.findAll({ where: { id: [...ids] } });
+  return Object.fromEntries(
+    rows.map(({ id, frequencyHz, magnitude, phaseDeg }) => [
+      id,
+      { frequencyHz, magnitude, phaseDeg },
+    ]),
+  );
+}
+
 /**
  * Checks that all numbers which documents name are stored. They go first, the document second: it
  * never points at nothing.

@@ -22,6 +22,9 @@ const light = css`
   --curve-4: #2c6b3c;
   --curve-5: #5b4aa6;
   --curve-6: #8a3b34;
+  --map-low: #f6f2e8;
+  --map-middle: #6fa894;
+  --map-high: #0b3f39;
 `;
 
 const dark = css`
@@ -45,6 +48,9 @@ const dark = css`
   --curve-4: #83cc93;
   --curve-5: #b3a5f5;
   --curve-6: #e89a92;
+  --map-low: #1b2025;
+  --map-middle: #2f7d6d;
+  --map-high: #d6fbe9;
 `;
 
 export const GlobalStyle = createGlobalStyle`

@@ -13,6 +13,7 @@ import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
 import { attempt } from './result';
+import { nothingOffAxis } from '@/core/prediction/offAxisLevels';
 import { createPredictor } from '@/core/prediction/predict';
 import type { Prediction } from '@/core/prediction/prediction';
 import { partsOf, type Design } from '@/core/document/schema';
@@ -48,8 +49,6 @@ let last: {
   readonly design: Design;
   readonly bypassedPartId: PartId | null;
   readonly prediction: Prediction;
-  /** Its listening window is yet to be worked out. */
-  readonly isWindowDue: boolean;
 } | null = null;
 let isWarm = false;
 let studies = 0;
@@ -68,21 +67,22 @@ const service = {
     bypassedPartId: PartId | null,
   ): { prediction: Prediction; computeMs: number } {
     const start = performance.now();
-    let isWindowDue = false;
-    const prediction = predict(design, data, {
-      bypassedPartId,
-      onWindowLater: () => (isWindowDue = true),
-    });
-    last = { design, bypassedPartId, prediction, isWindowDue };
+    const prediction = predict(design, data, { bypassedPartId, offAxis: 'known' });
+    last = { design, bypassedPartId, prediction };
     if (prediction.sum && !isWarm) warmUp(design);
     return { prediction, computeMs: performance.now() - start };
   },
-  /** Verdicts on what was predicted last, and its listening window, which curves do not wait for. */
-  judgeLast(): Pick<Outcome, 'judged'> & Pick<Prediction, 'window'> {
-    if (!last) return { judged: [], window: null };
-    const { design, bypassedPartId, isWindowDue } = last;
-    const prediction = isWindowDue ? predict(design, data, { bypassedPartId }) : last.prediction;
-    return { judged: judgedPromisesOf(design, prediction), window: prediction.window };
+  /**
+   * Verdicts on what was predicted last, and what is off its axis: curves do not wait for these. Asked
+   * again, goes on with what is still due.
+   */
+  judgeLast(): Pick<Outcome, 'judged'> & Pick<Prediction, 'offAxis'> {
+    if (!last) return { judged: [], offAxis: nothingOffAxis };
+    const { design, bypassedPartId, prediction: before } = last;
+    const { due } = before.offAxis;
+    const prediction = due ? predict(design, data, { bypassedPartId, offAxis: due }) : before;
+    last = { ...last, prediction };
+    return { judged: judgedPromisesOf(design, prediction), offAxis: prediction.offAxis };
   },
   predictAndJudge(design: Design): Outcome {
     const prediction = predict(design, data);

@@ -32,8 +32,8 @@ export interface Curves {
 /** What follows. */
 export interface Verdicts {
   readonly design: Design;
-  /** The listening window of the curves that came before. */
-  readonly window: Prediction['window'];
+  /** What is off the axis of the curves that came before. */
+  readonly offAxis: Prediction['offAxis'];
   readonly judged: readonly JudgedPromise[];
 }
 
@@ -153,8 +153,12 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
       // The grid hardly ever changes: charts that know it need not work it out again.
       if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;
       listener.onCurves({ design, computeMs, prediction: { ...prediction, frequencyHz } });
-      const { judged, window } = await quick.ask((service) => service.judgeLast());
-      listener.onVerdicts({ design, judged, window });
+      for (;;) {
+        const { judged, offAxis } = await quick.ask((service) => service.judgeLast());
+        listener.onVerdicts({ design, judged, offAxis });
+        // What takes long gives way to the next change.
+        if (offAxis.due === null || request !== newest) break;
+      }
     } catch (error) {
       listener.onFailure(error instanceof Error ? error.message : String(error));
     }

@@ -11,7 +11,7 @@ import { readDesign } from '@/core/document/readDesign';
 import type { Design } from '@/core/document/schema';
 import { writeProjectFile } from '@/core/formats/projectFile';
 import { writeTable } from '@/core/formats/writeTable';
-import { readDemo } from '../fixtures';
+import { readDemo, withoutBaffle, withoutOrbits } from '../fixtures';
 import { added, bandPass, delayed, measured } from '../responses';
 
 const root = join(import.meta.dirname, '../..');
@@ -576,6 +576,240 @@ describe('fair diffraction', () => {
     ],
   ])('%j is refused with its place', (change, message) => {
     const { status, stdout, stderr } = fair('diffraction', spec(change));
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toMatch(message);
+  });
+});
+
+describe('fair cta2034', () => {
+  /** The reference's wide table as rows of frequency, plane and angle. */
+  const rowsOf = (isWanted: (plane: string, angle: number) => boolean = () => true) => {
+    const folderOf = join(root, 'tests/references/cta2034/responses.csv');
+    const [header, ...lines] = readFileSync(folderOf, 'utf8').trim().split('\n');
+    const columns = header.split(',').slice(1);
+    return lines.slice(0, 40).flatMap((line) => {
+      const [hz, ...levels] = line.split(',');
+      return columns.flatMap((column, c) => {
+        const [plane, angle] = column.split('_');
+        return isWanted(plane, Number(angle))
+          ? [`${hz},${plane.toUpperCase()},${angle},${levels[c]}`]
+          : [];
+      });
+    });
+  };
+  const head = 'freq_hz,plane,angle_deg,mag_db';
+  const table = (rows: readonly string[], header = head, end = '\n') =>
+    file('orbits.csv', [header, ...rows].join(end) + end);
+
+  test('writes the averages to the letter of the contract, within 0.01 dB', () => {
+    const { status, stdout, stderr } = fair('cta2034', table(rowsOf()));
+    expect([status, stderr]).toEqual([0, '']);
+    const [header, ...rows] = stdout.trim().split('\n');
+    expect(header).toBe(
+      'freq_hz,on_axis,listening_window,floor,ceiling,front_wall,side_wall,rear_wall,early_reflections,sound_power,sound_power_di,early_reflections_di,predicted_in_room',
+    );
+    const [, ...expected] = readFileSync(join(root, 'tests/references/cta2034/curves.csv'), 'utf8')
+      .trim()
+      .split('\n');
+    expect(rows).toHaveLength(40);
+    rows.forEach((row, i) => {
+      const wanted = expected[i].split(',').slice(0, 13).map(Number);
+      row
+        .split(',')
+        .forEach((cell, c) => expect(Math.abs(Number(cell) - wanted[c])).toBeLessThan(0.01));
+    });
+  });
+
+  test('reads what other programs write: byte order mark, Windows lines, columns in another order', () => {
+    const rows = rowsOf().map((row) => {
+      const [hz, plane, angle, db] = row.split(',');
+      return `${db}, ${plane.toLowerCase()} ,${angle},${hz},x`;
+    });
+    const path = table(rows, '\uFEFFMag_dB,Plane,Angle_deg,Freq_Hz,note', '\r\n');
+    expect(fair('cta2034', path).stdout).toBe(fair('cta2034', table(rowsOf())).stdout);
+  });
+
+  test('mirrors a side that is missing, and says so', () => {
+    const { status, stdout, stderr } = fair(
+      'cta2034',
+      table(rowsOf((plane, angle) => plane === 'v' || angle >= 0)),
+    );
+    expect(status).toBe(0);
+    expect(stderr).toMatch(/horizontal angles below 0° are missing and taken as the mirror/);
+    expect(stdout.trim().split('\n')).toHaveLength(41);
+  });
+
+  test.each([
+    ['an angle that is missing', rowsOf((_, angle) => angle !== 40), head, /no level at -?40°/],
+    ['no axis', rowsOf((_, angle) => angle !== 0), head, /no level on the axis/],
+    ['a column that is missing', rowsOf(), 'freq_hz,plane,angle_deg,level', /mag_db/],
+    ['words for numbers', ['100,H,0,loud'], head, /orbits\.csv:2: .*not three numbers/],
+    ['no level at all', ['100,H,0,'], head, /not three numbers/],
+    ['another plane', ['100,D,0,80'], head, /not H or V/],
+    ['an angle beyond the rear', ['100,H,190,80'], head, /outside ±180°/],
+    ['a frequency below 0', ['-100,H,0,80'], head, /not above 0/],
+    ['a direction twice', ['100,H,10,80', '100,H,10,81'], head, /has a level at 100 Hz already/],
+  ])('%s is refused with its place', (_, rows, header, message) => {
+    const { status, stdout, stderr } = fair('cta2034', table(rows, header));
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toMatch(message);
+  });
+});
+
+describe('fair around', () => {
+  const design = join(root, 'demo/reading-room/design.json');
+  const few = ['--from', '1000', '--to', '4000', '--per-octave', '1'];
+
+  test('writes every angle at every frequency with what it rests on', () => {
+    const { status, stdout, stderr } = fair(
+      ...['around', design, '--plane', 'H', '--angles', '0,15,30,-30', ...few],
+    );
+    expect([status, stderr]).toEqual([0, '']);
+    const [header, ...rows] = stdout.trim().split('\n');
+    expect(header).toBe('freq_hz,plane,angle_deg,mag_db,phase_deg,source');
+    const cells = rows.map((row) => row.split(','));
+    expect(cells.map(([hz, plane, angle]) => `${hz} ${plane} ${angle}`)).toEqual(
+      [1000, 2000, 4000].flatMap((hz) => [0, 15, 30, -30].map((angle) => `${hz} H ${angle}`)),
+    );
+    expect(cells.slice(0, 4).map(([, , , , , source]) => source)).toEqual([
+      ...['measured', 'interpolated', 'measured', 'interpolated'],
+    ]);
+    // On the axis it is what is predicted there.
+    const demo = readDemo();
+    const { frequencyHz, sum } = predict(demo.design, demo.data);
+    const i = frequencyHz.findIndex((hz) => Math.abs(hz - 2000) < 15);
+    expect(Math.abs(Number(cells[4][3]) - sum!.levelDb[i])).toBeLessThan(0.1);
+  });
+
+  test('both planes by default, at any distance; its averages are those of cta2034', () => {
+    const out = join(folder, 'around.csv');
+    const { status } = fair('around', design, '--distance-m', '3', ...few, '--out', out);
+    expect(status).toBe(0);
+    expect(readFileSync(out, 'utf8').trim().split('\n')).toHaveLength(1 + 3 * 72);
+    const averages = fair('cta2034', out);
+    expect(averages.status).toBe(0);
+    expect(averages.stdout.trim().split('\n')).toHaveLength(4);
+  });
+
+  test('what was not measured is modelled, and says so', () => {
+    const demo = readDemo();
+    const path = join(folder, 'modelled.fair.zip');
+    const bare = withoutOrbits(demo.design);
+    writeFileSync(path, writeProjectFile({ design: bare, data: demo.data, log: [] }));
+    const { status, stdout } = fair('around', path, '--plane', 'v', '--angles', '30', ...few);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/,V,30,[-.\d]+,[-.\d]+,modelled\n/);
+  });
+
+  test.each([
+    [['--plane', 'D'], /--plane D is not H or V/],
+    [['--angles', '0,x'], /--angles x is not a number/],
+    [['--angles', '200'], /200° is outside ±180°/],
+    [['--distance-m', '0.2'], /0\.2 m is not outside of the speaker/],
+    [['--distance-m', '-1'], /--distance-m -1 is not above 0/],
+  ])('%j is refused', (options, message) => {
+    const { status, stdout, stderr } = fair('around', design, ...options, ...few);
+    expect([status, stdout]).toEqual([2, '']);
+    expect(stderr).toMatch(message);
+  });
+
+  test('a design of which nothing is known off the axis is refused', () => {
+    const demo = readDemo();
+    const path = join(folder, 'blind.fair.zip');
+    const bare = withoutBaffle(demo.design);
+    writeFileSync(path, writeProjectFile({ design: bare, data: demo.data, log: [] }));
+    expect(fair('around', path, ...few).stderr).toMatch(/not known of some driver/);
+  });
+
+  test('fair predict writes the averages and the seats as well', () => {
+    const out = join(folder, 'curves');
+    expect(fair('predict', design, '--out', out).status).toBe(0);
+    const [header, ...rows] = readFileSync(join(out, 'averages.csv'), 'utf8').trim().split('\n');
+    expect(header).toMatch(/^freq_hz,on_axis,listening_window,floor/);
+    expect(rows).toHaveLength(479);
+    expect(existsSync(join(out, 'seat-direct-sound-at-the-seat-farthest-row-left.txt'))).toBe(true);
+  });
+});
+
+describe('fair box', () => {
+  const driver = {
+    fs_hz: 38,
+    qms: 4.8,
+    qes: 0.41,
+    vas_l: 32,
+    sd_cm2: 220,
+    re_ohm: 5.8,
+    le_mh: 0.62,
+  };
+  const vented = {
+    ...{ type: 'vented', volume_l: 34, ql: 7 },
+    port: { diameter_mm: 68, length_mm: 120 },
+  };
+  const spec = (change: object = {}) =>
+    file(
+      'spec.json',
+      JSON.stringify({
+        ...{ driver, enclosure: vented, source: { volts: 2.83, series_ohm: 0.1 } },
+        ...change,
+      }),
+    );
+  const at40 = ['--from', '40', '--to', '40'];
+
+  test('writes the columns of the contract, as the reference has them', () => {
+    const freqs = file('freqs.txt', '40.0000\n10\n');
+    const { status, stdout, stderr } = fair('box', spec(), '--freqs', freqs);
+    expect([status, stderr]).toEqual([0, '']);
+    const [header, ...rows] = stdout.trim().split('\n');
+    expect(header).toBe('freq_hz,spl_db,phase_deg,excursion_mm,vent_velocity_ms,z_ohm,z_deg');
+    // tests/references/box/v1_vented.csv at 10 Hz.
+    const ten = rows[1].split(',').map(Number);
+    expect(ten[0]).toBe(10);
+    [
+      40.4606805626, -40.3114278329, 3.18757912055, 1.28073435668, 7.41895312852, 35.0626729917,
+    ].forEach((wanted, k) => expect(ten[k + 1]).toBeCloseTo(wanted, 4));
+  });
+
+  test.each([
+    ['sealed', { type: 'sealed', volume_l: 22 }],
+    [
+      'passive-radiator',
+      {
+        ...{ type: 'passive-radiator', volume_l: 26 },
+        passive: { fs_hz: 20, qms: 6, vas_l: 60, sd_cm2: 350, added_mass_g: 20 },
+      },
+    ],
+    ['open-baffle', { type: 'open-baffle', path_mm: 400 }],
+    ['line', { type: 'line', segments: [{ length_mm: 1500, area_cm2: 200 }], driver_at_mm: 500 }],
+  ])('a %s box gives a level', (_, enclosure) => {
+    const { status, stdout } = fair('box', spec({ enclosure }), ...at40);
+    expect(status).toBe(0);
+    const [, level] = stdout.trim().split('\n')[1].split(',').map(Number);
+    expect(level).toBeGreaterThan(50);
+    expect(level).toBeLessThan(110);
+  });
+
+  test('the example of the help runs', () => {
+    const example = 'docs/examples/box.json';
+    expect(fair('box', '--help').stdout).toContain(example);
+    expect(fair('box', join(root, example), ...at40).status).toBe(0);
+  });
+
+  test.each([
+    [{ enclosure: { ...vented, volume_l: -3 } }, /enclosure\.volume_l/],
+    [{ enclosure: { type: 'teapot', volume_l: 3 } }, /enclosure\.type/],
+    [{ driver: { ...driver, le2_mh: 0.5 } }, /driver\.re2_ohm: A semi-inductance takes both/],
+    [{ enclosure: { ...vented, qb: 3 } }, /qb/],
+    [
+      {
+        enclosure: {
+          ...{ type: 'line', driver_at_mm: 1600 },
+          segments: [{ length_mm: 1500, area_cm2: 200 }],
+        },
+      },
+      /enclosure\.driver_at_mm: The driver is beyond the end of the pipe/,
+    ],
+  ])('%j is refused with its place', (change, message) => {
+    const { status, stdout, stderr } = fair('box', spec(change), ...at40);
     expect([status, stdout]).toEqual([2, '']);
     expect(stderr).toMatch(message);
   });

@@ -158,7 +158,9 @@ test('a data sheet says which power it means, and the driver is held against tha
   await page.keyboard.press('Enter');
   await expect(tweeter).toHaveAttribute('data-tone', 'conflict');
   await expect(tweeter).toContainText('its voice coil may burn');
+  await page.getByRole('button', { name: /more/ }).click();
   await expect(promise(page, 'driver-power')).toHaveAttribute('data-state', 'broken');
+  await page.keyboard.press('Escape');
   await expectSaved(page);
   const { document } = await stored(page, id);
   expect((document as unknown as Design).drivers[2].sheet).toMatchObject({

@@ -64,7 +64,7 @@ test('a driver goes through the library and a file into other projects', async (
   await expect(entry.getByRole('row')).toHaveCount(3);
   await page.getByRole('button', { name: `Add Midrange of ${name} to this project` }).click();
   await expect(
-    page.getByText('Midrange is in this project now, with 2 measurements.'),
+    page.getByText('Midrange is in this project now, with 54 measurements.'),
   ).toBeVisible();
   await expectSaved(page);
   const { document } = (await stored(page, id)) as unknown as {

@@ -50,6 +50,8 @@ test('a two-way from measurements to voiced curves', async ({ page }) => {
   await page.keyboard.press('2');
   await page.waitForURL(/bench$/);
   await expect(page.getByRole('heading', { name: 'Drivers' })).toBeVisible();
+  // Its keys are there a moment after its words.
+  await page.waitForTimeout(1000);
 
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('f')]);
   await chooser.setFiles(

@@ -163,13 +163,13 @@ test('works at 1024 pixels, and stages not built yet say what they will do', asy
   expect(overflow).toBe(0);
   const stages = page.getByRole('navigation', { name: 'Stages' });
   await expect(stages.getByRole('listitem')).toHaveCount(10);
-  await expect(stages.getByRole('link')).toHaveCount(5);
+  await expect(stages.getByRole('link')).toHaveCount(7);
   // One line each; what it will do is told to whoever points at it, and to readers of the screen.
-  const around = stages.getByTitle('Later: what the room hears');
-  await expect(around).toContainText('Later: what the room hears');
-  expect((await around.boundingBox())!.height).toBeLessThan(40);
+  const parts = stages.getByTitle('Later: real parts, heat, cost');
+  await expect(parts).toContainText('Later: real parts, heat, cost');
+  expect((await parts.boundingBox())!.height).toBeLessThan(40);
   // Each pane scrolls for itself, the page never.
-  for (const stage of ['Brief', 'Bench', 'Baffle', 'Network', 'Log']) {
+  for (const stage of ['Brief', 'Bench', 'Baffle', 'Network', 'Around', 'Log']) {
     await stages.getByRole('link', { name: new RegExp(`^${stage}`) }).click();
     await page.waitForURL(new RegExp(`${stage.toLowerCase()}$`));
     const isLonger = () =>
@@ -188,15 +188,15 @@ test('the promises that fit are told uncut, broken ones first; the rest is behin
   await openDemo(page);
   const strip = page.getByRole('list', { name: 'Promises, one after the other' });
   await expect(strip.getByRole('listitem')).toHaveCount(7);
-  await expect(strip.locator('[data-state="broken"]')).toHaveCount(6);
+  await expect(strip.locator('[data-state="broken"]')).toHaveCount(7);
   const cut = await strip.evaluate((list) =>
     [...list.querySelectorAll('em, output, span')]
       .filter(({ scrollWidth, clientWidth }) => scrollWidth > clientWidth)
       .map(({ textContent }) => textContent),
   );
   expect(cut).toEqual([]);
-  await page.getByRole('button', { name: '6 more, 4 wait' }).click();
-  const others = page.getByRole('dialog', { name: '6 more, 4 wait' });
+  await page.getByRole('button', { name: '7 more, 3 wait' }).click();
+  const others = page.getByRole('dialog', { name: '7 more, 3 wait' });
   await expect(others.getByRole('listitem')).toHaveCount(10);
   await expectAccessible(page);
   await page.keyboard.press('Escape');

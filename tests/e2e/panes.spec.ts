@@ -68,7 +68,7 @@ test('projects show their response, drivers and promises; the demo is opened aga
   const row = page.getByRole('listitem').filter({ has: page.locator(`a[href*="${id}"]`) });
   await expect(row.locator('svg path')).toHaveAttribute('d', /^M/);
   await expect(row).toContainText('Woofer, Midrange, Tweeter');
-  await expect(row).toContainText(/\d+ of 13 promises kept/);
+  await expect(row).toContainText(/\d+ of 14 promises kept/);
   await expect(row).toContainText('3 ways, 11 parts');
   await expect(row.locator('time')).not.toContainText('UTC');
   await expect(row).toContainText(/The Reading Room \d+/);

@@ -179,7 +179,7 @@ test('wrong requests get clear answers', async ({ request }) => {
     422,
     'not_a_design',
   ]);
-  expect(await answer('projects', { document: { format: 'fair-voicing', version: 10 } })).toEqual([
+  expect(await answer('projects', { document: { format: 'fair-voicing', version: 12 } })).toEqual([
     422,
     'design_too_new',
   ]);
@@ -190,6 +190,10 @@ test('wrong requests get clear answers', async ({ request }) => {
   expect((await request.get(`${nowhere}/states/1`)).status()).toBe(404);
   expect((await request.get(`${nowhere}/states/-1`)).status()).toBe(404);
   expect((await request.get('/api/projects/../../etc')).status()).toBe(404);
+  for (const ids of ['', '../x', `${'0'.repeat(32)},'`, Array(61).fill('0'.repeat(32)).join(',')])
+    expect((await request.get(`/api/measurements/many?ids=${ids}`)).status()).toBe(422);
+  const none = await request.get(`/api/measurements/many?ids=${'0'.repeat(32)}`);
+  expect(await none.json()).toEqual({});
   expect((await request.get('/api/projects/00000000-0000-4000-8000-000000000000')).status()).toBe(
     404,
   );

@@ -17,7 +17,7 @@ import { fitDesign, withFit, withTurned } from '@/core/fitting/fit';
 import { withNetwork } from '@/core/fitting/grammar';
 import { families } from '@/core/fitting/candidates';
 import { limitedTo } from '@/core/fitting/limits';
-import { allFree, readDemo } from '../fixtures';
+import { allFree, readDemo, withoutBaffle } from '../fixtures';
 import { speakers } from '../speakers';
 
 /** Least deviation found outside with up to so many parts, and what is left for noise. */
@@ -43,8 +43,11 @@ const leastUpTo = (networks: readonly FoundNetwork[], parts: number) =>
   );
 
 test('a search of the demo beats or meets what was found outside, at every count', async () => {
+  // The optimisers outside knew of nothing off the axis.
   const { design, data } = readDemo();
-  const { networks } = await searched(createExploration(design, data, limitedTo(13)));
+  const { networks } = await searched(
+    createExploration(withoutBaffle(design), data, limitedTo(13)),
+  );
   for (const [parts, deviationDb] of Object.entries(outside))
     expect([parts, leastUpTo(networks, Number(parts)) <= noise * deviationDb]).toEqual([
       parts,

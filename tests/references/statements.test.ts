@@ -5,7 +5,8 @@
  */
 import { loadsAtDrive, loadsAtLoudness, sheetLoadsAtLoudness } from '@/core/brief/asked';
 import { roomGainDbOf, seatOf, wantedSineDb } from '@/core/brief/answers';
-import { closedBoxLevelDb, closedBoxPeakDb, cornerDelayMs, cornerOverResonance } from '@/core/brief/arithmetic';
+import { closedBoxLevelDb, closedBoxPeakDb, cornerDelayMs } from '@/core/brief/arithmetic';
+import { cornerOverResonance } from '@/core/box/alignments';
 import { bassOf } from '@/core/brief/bass';
 import { closedBoxOf, coilOhmsBefore } from '@/core/brief/box';
 import { meaningOf } from '@/core/brief/consequences';

@@ -110,9 +110,15 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
   let visits = 0;
   let pages = 0;
 
-  function open(project: StoredProject) {
-    const [visit, page] = [++visits, pages];
-    const isShown = () => visit === visits;
+  /** As the desk does it: what is kept first, then what the server has. */
+  async function visit() {
+    const pending = kept.save;
+    return open(await steadily(() => findProject(projectId)), pending);
+  }
+
+  function open(project: StoredProject, pending: PendingSave | null) {
+    const [turn, page] = [++visits, pages];
+    const isShown = () => turn === visits;
     const isAlive = () => page === pages;
     const nothing = () => new Promise<never>(() => undefined);
     const autosave = createAutosave({
@@ -158,7 +164,6 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
       retryMs: 2,
     });
     design = project.document;
-    const pending = kept.save;
     if (pending && !isSameDesign(pending.document, project.document)) {
       design = pending.document;
       const isOwn = pending.ticket?.chain === project.lastSave?.chain;
@@ -189,7 +194,7 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
     };
   }
   return {
-    open,
+    visit,
     acknowledged,
     state: () => state,
     written: () => written,
@@ -212,7 +217,7 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])(
     const { id } = await steadily(() => createProject(emptyDesign('start')));
     const link = connection(random);
     const mine = tab(id, link);
-    let page = mine.open(await steadily(() => findProject(id)));
+    let page = await mine.visit();
     const version = async (): Promise<VersionSummary> =>
       (await steadily(() => listVersions(id))).at(-1)!;
     let impressions = 0;
@@ -238,7 +243,7 @@ test.each([1, 2, 3, 4, 5, 6, 7, 8])(
       else if (draw < 0.87) {
         if (random() < 0.5) page.close();
         else page.leave();
-        page = mine.open(await steadily(() => findProject(id)));
+        page = await mine.visit();
       } else await pause(1 + 6 * random());
       expect(mine.state().kind).not.toBe('conflict');
       expect([...mine.written().troubles.values()].map(({ kind }) => kind)).not.toContain(
@@ -265,9 +270,7 @@ test.each([11, 12, 13, 14])(
     const { id } = await steadily(() => createProject(emptyDesign('start')));
     const links = [connection(random), connection(random)];
     const tabs = links.map((link) => tab(id, link));
-    const pages = await Promise.all(
-      tabs.map(async (one) => one.open(await steadily(() => findProject(id)))),
-    );
+    const pages = await Promise.all(tabs.map((one) => one.visit()));
     let heard = 0;
     for (let step = 0; step < 40; step++) {
       const k = random() < 0.5 ? 0 : 1;
@@ -281,7 +284,7 @@ test.each([11, 12, 13, 14])(
         ).toBe(true);
         await pages[k].autosave.discard(theirs.revision);
         pages[k].close();
-        pages[k] = tabs[k].open(await steadily(() => findProject(id)));
+        pages[k] = await tabs[k].visit();
       } else if (draw < 0.5) pages[k].edit(`tab ${k} step ${step}`);
       else if (draw < 0.7) {
         const shown = asWritten(

@@ -15,7 +15,7 @@ import { findMeasurement, storeMeasurement } from '@/server/measurements';
 import { migrate } from '@/server/migrate';
 import { models } from '@/server/models';
 import { purgeDeleted } from '@/server/projects';
-import { measurementStatement, readDemo } from '../fixtures';
+import { measurementStatement, readSession } from '../fixtures';
 
 beforeAll(async () => {
   await migrate();
@@ -23,7 +23,7 @@ beforeAll(async () => {
 });
 afterAll(() => database().close());
 
-const { design } = readDemo();
+const { design } = readSession();
 const [woofer, , tweeter] = design.drivers;
 
 test('a driver is kept with its samples, and comes back as it was', async () => {

@@ -110,7 +110,7 @@ test('list, copy, delete, take back', async () => {
   });
   // What no browser has seen yet has its response and promises too.
   const { figures } = (await listProjects()).find(({ id }) => id === copy.id)!;
-  expect(figures!.promises.filter(({ isKept }) => isKept === false)).toHaveLength(6);
+  expect(figures!.promises.filter(({ isKept }) => isKept === false)).toHaveLength(7);
   expect(figures!.thumbnail.some((level) => level !== null)).toBe(true);
   await deleteProject(copy.id);
   expect((await listProjects()).some(({ id }) => id === copy.id)).toBe(false);

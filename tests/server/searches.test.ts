@@ -20,7 +20,7 @@ import { readDemo } from '../fixtures';
 const { design: demo, data } = readDemo();
 const [, midrange, tweeter] = demo.drivers;
 /** Two ways with few parts: some dozens of networks. */
-const design = { ...demo, name: 'Searched', drivers: [midrange, tweeter], ways: [] };
+const design = { ...demo, name: 'Searched', drivers: [midrange, tweeter], boxes: [], ways: [] };
 
 let boss: PgBoss;
 let projectId: string;

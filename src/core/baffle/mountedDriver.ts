@@ -30,8 +30,6 @@ const usualConeShare = 0.8;
 
 /**
  * Diffraction of a driver as it is mounted, over the same piston in an infinite wall on its axis.
- *
- * @throws ProblemError `baffle_bent_inward`
  */
 export function createMountedDiffraction(
   { kind, shape, x, y, radiusM, seating }: MountedDriver,

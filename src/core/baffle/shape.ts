@@ -1,4 +1,3 @@
-import { problem } from '@/core/problem';
 import { cut, prism, type Solid } from './solid';
 
 interface Corner {
@@ -17,7 +16,7 @@ export const sharpEdge: EdgeTreatment = { kind: 'sharp', sizeM: 0 };
 
 /** A box with a flat front. */
 export interface BaffleShape {
-  /** Corners of the front, anticlockwise as seen from in front, m; convex. */
+  /** Corners of the front, anticlockwise as seen from in front, m. */
   readonly outline: readonly Corner[];
   /** Of the edge from each corner to the next. */
   readonly edges: readonly EdgeTreatment[];
@@ -47,41 +46,10 @@ function outward(outline: readonly Corner[], e: number) {
   return { normal, offset: normal.x * a.x + normal.y * a.y };
 }
 
-/** How far an outline turns outward at the corner after one, m²; not above 0 where it turns inward. */
-function turnAfter(outline: readonly Corner[], i: number): number {
-  const [a, b, c] = [0, 1, 2].map((k) => outline[(i + k) % outline.length]);
-  return (b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x);
-}
-
-/** Whether a place lies on a front that turns outward only: diffraction is worked out for no other. */
-export const isOnConvex = (outline: readonly Corner[], { x, y }: Corner): boolean =>
-  outline.every((a, i) => {
-    const b = outline[(i + 1) % outline.length];
-    const isLeft = (b.x - a.x) * (y - a.y) - (b.y - a.y) * (x - a.x) >= 0;
-    return isLeft && turnAfter(outline, i) > 0;
-  });
-
-/** @throws ProblemError `baffle_bent_inward` */
-function checkConvex(outline: readonly Corner[]): void {
-  outline.forEach((_, i) => {
-    if (turnAfter(outline, i) > 0) return;
-    throw problem(
-      'baffle_bent_inward',
-      'baffle',
-      `The outline turns inward at its corner ${((i + 1) % outline.length) + 1}.`,
-      'Diffraction is worked out for outlines that only turn outward.',
-      'Take the corner out, or describe the outline without the recess.',
-    );
-  });
-}
-
 /**
- * The body with its edges cut as they were treated.
- *
- * @throws ProblemError `baffle_bent_inward`
+ * The body with its edges cut as they were treated; its outline must turn outward only.
  */
 export function solidOfShape({ outline, edges, depthM }: BaffleShape): Solid {
-  checkConvex(outline);
   return edges.reduce(
     (solid, { kind, sizeM }, e) => {
       if (kind === 'sharp' || sizeM <= 0) return solid;

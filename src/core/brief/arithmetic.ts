@@ -1,3 +1,4 @@
+import { cornerOverResonance } from '@/core/box/alignments';
 import { airDensityKgpm3 } from '@/core/air/density';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { sensitivityVolts } from '@/core/driver/efficiency';
@@ -72,12 +73,6 @@ export function voltsForLevel(
 ): number {
   const { distance, count, room } = seatGainsDb(conditions);
   return sensitivityVolts * 10 ** ((levelDb - sourceLevelDb - distance - count - room) / 20);
-}
-
-/** −3 dB frequency of a closed box over its resonance, by its Q (Small 1972). */
-export function cornerOverResonance(q: number): number {
-  const half = (1 / q ** 2 - 2) / 2;
-  return Math.sqrt(half + Math.sqrt(half ** 2 + 1));
 }
 
 /**

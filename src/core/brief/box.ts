@@ -1,9 +1,9 @@
+import { cornerOverResonance } from '@/core/box/alignments';
 import type { DriverId } from '@/core/fields';
 import type { Brief } from '@/core/document/briefSchema';
 import { sourceOhmsOf } from '@/core/prediction/figures';
 import type { Design, Driver } from '@/core/document/schema';
 import { motorOf } from '@/core/driver/motor';
-import { cornerOverResonance } from './arithmetic';
 
 /**
  * Thickness of the panels assumed while there is no box, mm, and share of the inside left by

@@ -166,6 +166,11 @@ export const promiseKinds = [
   'phase-tracking',
   'target-slopes',
   'directivity',
+  'directivity-slope',
+  'sound-power',
+  'in-room',
+  'seats',
+  'angle',
   'cost',
   'outside-size',
   'resistor-heat',
@@ -190,6 +195,13 @@ export const promiseEntrySchema = z.strictObject({
   atMost: z.number().min(-1e6).max(1e6).nullable(),
   fromHz: hertz.nullable(),
   toHz: hertz.nullable(),
+  /** Direction of a promise that is about one; null for all others. */
+  angle: z
+    .strictObject({
+      plane: z.enum(['horizontal', 'vertical']),
+      degrees: z.number().min(-180).max(180),
+    })
+    .nullable(),
   /** 1, may give way first, to 5, must be kept. */
   weight: z.int().min(1).max(5).nullable(),
 });

@@ -63,7 +63,7 @@ const rich = [
     type: 'setPromise',
     entry: {
       ...{ id: 'on-axis', kind: 'on-axis', isOff: false, atLeast: null, atMost: 1 },
-      ...{ fromHz: 300, toHz: null, weight: 5 },
+      ...{ fromHz: 300, toHz: null, angle: null, weight: 5 },
     },
   },
   {
@@ -391,6 +391,7 @@ test.each<[string, Change, object]>([
         atMost: 1,
         fromHz: null,
         toHz: null,
+        angle: null,
         weight: 5,
       },
     },

@@ -1,10 +1,10 @@
+import type { Item, Named } from './item';
+import { boxes } from './toldBoxes';
 import { formatNumber } from '@/core/units/quantity';
 import { isSameDesign } from './sameDesign';
 import { type Design } from './schema';
 import { cutText } from '../text';
 import {
-  type Item,
-  type Named,
   parts,
   couplings,
   ways,
@@ -25,6 +25,7 @@ export interface Difference {
     | 'way'
     | 'driver'
     | 'baffle'
+    | 'box'
     | 'answer'
     | 'target'
     | 'promise'
@@ -49,6 +50,7 @@ export function differences(before: Design, after: Design): Difference[] {
     ...compare('way', ways(before), ways(after)),
     ...compare('driver', drivers(before), drivers(after)),
     ...compare('baffle', panels(before), panels(after)),
+    ...compare('box', boxes(before), boxes(after)),
     ...compare('answer', answers(before.brief), answers(after.brief)),
     ...compare('setting', settings(before), settings(after)),
     ...compare('target', target(before), target(after)),
@@ -155,6 +157,7 @@ function orders(before: Design, after: Design): Difference[] {
     ['way', 'order of the ways', ({ ways: all }) => all],
     ['driver', 'order of the drivers', ({ drivers: all }) => all],
     ['baffle', 'order of the panels', ({ panels: all }) => all],
+    ['box', 'order of the boxes', ({ boxes: all }) => all],
     ['measurement', 'order of the measurements', ({ measurements: all }) => all],
     [
       'promise',

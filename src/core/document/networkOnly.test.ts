@@ -31,7 +31,7 @@ test('an old version is judged by the promises of today', () => {
   const promises = [
     {
       ...{ id: 'on-axis', kind: 'on-axis' as const, isOff: false, atLeast: null, atMost: 0.1 },
-      ...{ fromHz: null, toHz: null, weight: 5 },
+      ...{ fromHz: null, toHz: null, angle: null, weight: 5 },
     },
   ];
   const judged = judgedAs(design, { ...design, promises });

@@ -31,3 +31,18 @@ test('what is missing is said', () => {
   });
   expect(provenance(silent)[2].sources[0]).toBe('Response: none.');
 });
+
+test('a box in use is told with the one that it takes the place of', () => {
+  const used = { ...design.boxes[0], isUsed: true };
+  const boxed = applyChange(design, { type: 'setBox', box: used });
+  expect(provenance(boxed)[0].sources[0]).toMatch(
+    /In As built; the box in which it was measured \(sealed 75\.5 l\) is divided out\.$/,
+  );
+  const unsaid = applyChange(boxed, {
+    type: 'editMeasurement',
+    id: design.drivers[0].impedanceId!,
+    set: { inBox: { kind: 'unknown' } },
+  });
+  expect(provenance(unsaid)[0].sources[1]).toMatch(/Below 200 Hz the model of As built: /);
+  expect(provenance(boxed)[1].sources[0]).not.toMatch(/As built/);
+});

@@ -1,9 +1,10 @@
-import { readDemo, withoutBaffle } from '../../../tests/fixtures';
+import { readSession, withoutBaffle, withoutBoxes } from '../../../tests/fixtures';
 import { ProblemError } from '../problem';
 import { readDesign } from './readDesign';
 import { emptyDesign, type Design, type Part } from './schema';
 
-const { design: mounted } = readDemo();
+const { design: present } = readSession();
+const mounted = withoutBoxes(present);
 const demo = withoutBaffle(mounted);
 const altered = (edit: (design: Design) => unknown): unknown => {
   const copy = structuredClone(demo);
@@ -64,6 +65,49 @@ test('a document of version 8 has no baffle, and nobody said what its responses 
   expect(() => readDesign({ ...bare, drivers: 3 }, 'old.json')).toThrow(/drivers/);
 });
 
+test('in a document of version 9 drivers look ahead, in a free field', () => {
+  const { surroundings, ...rest } = structuredClone(mounted);
+  expect(surroundings).toEqual({ boundaries: [], pair: null });
+  const entry = { id: 'window', kind: 'window', isOff: false, atLeast: null, atMost: 2 };
+  const old = {
+    ...rest,
+    version: 9,
+    promises: [{ ...entry, fromHz: null, toHz: null, weight: 4 }],
+    drivers: rest.drivers.map(({ aim, ...driver }) => {
+      expect(aim).toEqual({ yawDeg: 0, pitchDeg: 0 });
+      return driver;
+    }),
+  };
+  const read = readDesign(old, 'old.json');
+  expect({ ...read, promises: [] }).toEqual(mounted);
+  expect(read.promises[0].angle).toBeNull();
+});
+
+test('a document of version 10 has no boxes, and nobody said in which its curves were measured', () => {
+  const { boxes, ...rest } = structuredClone(present);
+  expect(boxes).toHaveLength(1);
+  const measurements = rest.measurements.map(({ inBox, ...one }) => {
+    expect(inBox.kind).toMatch(/free|sealed|unknown/);
+    return one;
+  });
+  expect(readDesign({ ...rest, version: 10, measurements }, 'old.json')).toEqual(mounted);
+});
+
+test('boxes go together: drivers of the design, one box in use for each, chambers in boxes that are there', () => {
+  const [box] = present.boxes;
+  const read = (boxes: unknown) => () => readDesign({ ...present, boxes }, 'here');
+  const used = { ...box, isUsed: true };
+  expect(read([used])().boxes).toEqual([used]);
+  expect(read([used, { ...used, id: 'other' }])).toThrow(/in two boxes that are in use/);
+  expect(read([{ ...box, driverIds: ['nobody'] }])).toThrow(/not of the design/);
+  expect(read([{ ...box, driverIds: ['woofer', 'woofer'] }])).toThrow(/twice/);
+  expect(read([{ ...box, insideId: 'nowhere' }])).toThrow(/one that is not there/);
+  const inner = { ...box, id: 'inner', driverIds: [], insideId: box.id };
+  expect(read([box, inner])().boxes).toHaveLength(2);
+  expect(read([box, inner, { ...inner, id: 'third', insideId: 'inner' }])).toThrow(/holds a third/);
+  expect(read([{ ...box, fill: 'feathers' }])).toThrow();
+});
+
 test('a driver is on a panel of the design or on none', () => {
   expect(() => readDesign({ ...mounted, panels: [] }, 'here')).toThrow(/not a panel of the design/);
 });
@@ -86,7 +130,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 9, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 11, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -110,7 +154,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 10 }, 'design_too_new', /version 10/],
+  ['a newer schema', { format: 'fair-voicing', version: 12 }, 'design_too_new', /version 12/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),
@@ -208,7 +252,7 @@ test('a document of version 6 gets open questions about room, programme and powe
 test('degrees of phase that version 7 promised are told as what they lose', () => {
   const entry = {
     ...{ id: 'phase-tracking', kind: 'phase-tracking', isOff: false, atLeast: null },
-    ...{ fromHz: null, toHz: null, weight: 4 },
+    ...{ fromHz: null, toHz: null, angle: null, weight: 4 },
   };
   const read = (atMost: number | null) =>
     readDesign({ ...demo, version: 7, promises: [{ ...entry, atMost }] }, 'old.json').promises[0];

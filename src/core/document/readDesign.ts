@@ -2,7 +2,10 @@ import { problem } from '@/core/problem';
 import { cleaned } from '@/core/text';
 import { notMounted, onUnknownBaffle } from './baffleSchema';
 import { emptyBrief, emptySheet } from './briefSchema';
+import { inUnknownBox } from './boxSchema';
+import { freeField } from './surroundingsSchema';
 import {
+  ahead,
   designSchema,
   emptyDesign,
   emptyFitting,
@@ -13,7 +16,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 9;
+const newestVersion = 11;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -67,7 +70,7 @@ export const upToDate = (stored: Design, where: string): Design =>
 
 /** The document as the newest version has it. */
 function migrated(value: object, version: unknown): unknown {
-  const steps = [
+  const steps: ((value: Unchecked) => object)[] = [
     fromVersion1,
     fromVersion2,
     fromVersion3,
@@ -76,6 +79,8 @@ function migrated(value: object, version: unknown): unknown {
     fromVersion6,
     fromVersion7,
     fromVersion8,
+    fromVersion9,
+    fromVersion10,
   ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
@@ -202,5 +207,26 @@ function fromVersion8(value: Unchecked): object {
   }));
   const measurements = withEach(value.measurements, { measuredOn: onUnknownBaffle });
   const heights = { axisHeightMm: null, earHeightMm: null };
-  return { ...value, version: newestVersion, panels: [], ...heights, drivers, measurements };
+  return { ...value, panels: [], ...heights, drivers, measurements };
+}
+
+/** Version 9 knew neither where drivers point, nor what is around a speaker, nor promises by angle. */
+function fromVersion9(value: Unchecked): Unchecked & object {
+  const more = { surroundings: freeField };
+  return {
+    ...value,
+    ...more,
+    drivers: withEach(value.drivers, { aim: ahead }),
+    promises: withEach(value.promises, { angle: null }),
+  };
+}
+
+/** Version 10 knew no boxes. */
+function fromVersion10(value: Unchecked): object {
+  return {
+    ...value,
+    version: newestVersion,
+    boxes: [],
+    measurements: withEach(value.measurements, { inBox: inUnknownBox }),
+  };
 }

@@ -15,6 +15,8 @@ import {
   onUnknownBaffle,
   panelSchema,
 } from './baffleSchema';
+import { boxSchema, boxTrouble, inBoxSchema, inUnknownBox, mostBoxes } from './boxSchema';
+import { freeField, surroundingsSchema } from './surroundingsSchema';
 import { fingerprint, millimetres, name, positive, type DriverId, driverId } from '@/core/fields';
 import type {
   endSchema,
@@ -86,6 +88,8 @@ const measurementSchema = z.strictObject({
     .nullable(),
   /** The baffle that a response holds already. */
   measuredOn: measuredOnSchema,
+  /** The box that a response or an impedance holds already. */
+  inBox: inBoxSchema,
   /** What is done to a response before the design uses it. */
   recipe: z.array(stepSchema).max(20),
   /**
@@ -129,6 +133,11 @@ const driverSchema = z.strictObject({
    */
   measuredAt: placeSchema.nullable(),
   mounting: mountingSchema,
+  /** Where it points, from the design axis to the right and up: 0 for the front, 180 for the rear. */
+  aim: z.strictObject({
+    yawDeg: z.number().min(-180).max(180),
+    pitchDeg: z.number().min(-90).max(90),
+  }),
   sheet: sheetSchema,
   /** Responses off its axis, each with its angle. */
   offAxisIds: z.array(fingerprint).max(200),
@@ -138,7 +147,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(9),
+    version: z.literal(11),
     name,
     /**
      * The line of work that this state belongs to: the main line, or an alternative tried beside
@@ -168,10 +177,13 @@ export const designSchema = z
     /** Height of the design axis and of the listener's ears above the floor; null while open. */
     axisHeightMm: positive.max(5000).nullable(),
     earHeightMm: positive.max(5000).nullable(),
+    surroundings: surroundingsSchema,
     measurements: z.array(measurementSchema).max(500),
     drivers: z.array(driverSchema).max(40),
     /** Fronts that drivers are mounted on; the first is the baffle itself. */
     panels: z.array(panelSchema).max(8),
+    /** Boxes in use, and candidates beside them. */
+    boxes: z.array(boxSchema).max(mostBoxes),
     ways: z.array(waySchema).max(24),
     bridges: z.array(bridgeSchema).max(60),
     switches: z.array(switchSchema).max(8),
@@ -190,6 +202,7 @@ export const designSchema = z
       ['drivers', design.drivers],
       ['promises', design.promises],
       ['panels', design.panels],
+      ['boxes', design.boxes],
       ['terminals', design.terminals],
       ['switches', design.switches.flatMap((one) => [one, ...one.positions])],
       ['ways', [...design.ways, ...design.ways.flatMap((way) => way.groups), ...parts]],
@@ -223,13 +236,15 @@ export const designSchema = z
         complain('This is not a panel of the design.', 'drivers', i, 'mounting', 'panelId');
     });
     const drivers = new Set(design.drivers.map((d) => d.id));
+    const trouble = boxTrouble(design.boxes, drivers);
+    if (trouble !== null) complain(trouble, 'boxes');
     design.ways.forEach((way, i) => {
       way.ends.forEach(({ driverId }, e) => {
         if (!drivers.has(driverId))
           complain('This is not a driver of the design.', 'ways', i, 'ends', e, 'driverId');
       });
-      const trouble = groupTrouble(way);
-      if (trouble !== null) complain(trouble, 'ways', i, 'groups');
+      const grouped = groupTrouble(way);
+      if (grouped !== null) complain(grouped, 'ways', i, 'groups');
     });
     const mirrors = mirrorTrouble(design.ways);
     if (mirrors !== null) complain(mirrors, 'ways');
@@ -307,6 +322,9 @@ export const emptyFitting: Driver['fitting'] = {
   leadOhm: 0,
 };
 
+/** Toward the listener. */
+export const ahead: Driver['aim'] = { yawDeg: 0, pitchDeg: 0 };
+
 /** A driver without measurements, at the middle of the design axis. */
 export const emptyDriver = (id: string, driverName: string): Driver => ({
   id,
@@ -316,6 +334,7 @@ export const emptyDriver = (id: string, driverName: string): Driver => ({
   position: { xMm: 0, yMm: 0, zMm: 0 },
   measuredAt: null,
   mounting: notMounted,
+  aim: ahead,
   sheet: emptySheet,
   offAxisIds: [],
   fitting: emptyFitting,
@@ -331,6 +350,7 @@ export const offPanel = (driver: Driver): Driver => ({
 export const plainStatement = {
   angle: null,
   measuredOn: onUnknownBaffle,
+  inBox: inUnknownBox,
   recipe: [],
   harmonics: [],
 } as const satisfies Partial<Measurement>;
@@ -345,7 +365,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 9,
+    version: 11,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,
@@ -358,9 +378,11 @@ export function emptyDesign(designName: string): Design {
     listeningDistanceMm: 1000,
     axisHeightMm: null,
     earHeightMm: null,
+    surroundings: freeField,
     measurements: [],
     drivers: [],
     panels: [],
+    boxes: [],
     ways: [],
     bridges: [],
     switches: [],

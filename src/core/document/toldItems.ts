@@ -1,8 +1,11 @@
+import { numbered, type Item } from './item';
+import { toldInBox } from './toldBoxes';
 import type { GroupId } from '@/core/fields';
 import { partKinds, partValue, partLoss } from './partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
 import { bodyDepthMm, boundsOf } from './baffleSchema';
 import type { Brief } from './briefSchema';
+import { isAimed } from '@/core/radiation/direction';
 import type { Step } from '@/core/measurement/steps/kinds';
 import { nodeInWords } from './places';
 import {
@@ -17,36 +20,6 @@ import {
 import { cutText } from '../text';
 
 /* Every section of a document in words: what the log's comparison tells of two designs. */
-
-/**
- * One thing of a document: what identifies it, how it is called, what is said of it, and all that
- * it holds.
- */
-export interface Item {
-  readonly key: string;
-  readonly what: string;
-  readonly text: string;
-  readonly raw: unknown;
-}
-
-export interface Named {
-  readonly id: string;
-  readonly name: string;
-}
-
-/** Names of things of which several may have one: the second of a name says so. */
-export function numbered<T extends { readonly id: string; readonly name: string }>(
-  items: readonly T[],
-): ReadonlyMap<string, string> {
-  const counts = new Map<string, number>();
-  return new Map(
-    items.map(({ id, name }) => {
-      const count = (counts.get(name) ?? 0) + 1;
-      counts.set(name, count);
-      return [id, count === 1 ? name : `${name} (${count})`];
-    }),
-  );
-}
 
 export function parts(design: Design): Item[] {
   const onRails = design.ways.flatMap((way) =>
@@ -150,7 +123,7 @@ export function drivers(design: Design): Item[] {
   return all.flatMap((driver): Item[] => {
     const { id, position, measuredAt, responseId, impedanceId, sheet, offAxisIds, ...others } =
       driver;
-    const { mounting, ...rest } = others;
+    const { mounting, aim, ...rest } = others;
     const name = names.get(id)!;
     const curve = (curveId: string | null) => curves.find((m) => m.id === curveId)?.name ?? 'none';
     const place = ({ xMm, yMm, zMm }: Driver['position']) =>
@@ -178,6 +151,13 @@ export function drivers(design: Design): Item[] {
         ),
       ),
       item('mounting', toldMounting(design, mounting), mounting),
+      item(
+        'direction',
+        isAimed(aim)
+          ? `${formatNumber(aim.yawDeg)}° to the right, ${formatNumber(aim.pitchDeg)}° up`
+          : 'ahead',
+        aim,
+      ),
       item('measured at', measuredAt ? place(measuredAt) : 'its place', measuredAt),
       item('other statements', name, rest),
     ];
@@ -279,6 +259,17 @@ export function answers(brief: Brief): Item[] {
   });
 }
 
+function toldSurroundings({ boundaries, pair }: Design['surroundings']): string {
+  const walls = boundaries.map(
+    ({ kind, distanceMm, absorption }) =>
+      `${kind.replace('-', ' ')} at ${formatQuantity(distanceMm, 'millimetre')} absorbing ${formatNumber(100 * absorption)} %`,
+  );
+  const other =
+    pair &&
+    `a pair ${formatQuantity(pair.apartMm, 'millimetre')} apart, turned in by ${formatNumber(pair.toeInDeg)}°`;
+  return [...walls, ...(other ? [other] : [])].join('; ') || 'free field';
+}
+
 const toldHeight = (mm: number | null): string =>
   mm === null ? 'open' : formatQuantity(mm, 'millimetre');
 
@@ -320,6 +311,7 @@ export function settings(design: Design): Item[] {
     ),
     item('height of the design axis', toldHeight(axisHeightMm), axisHeightMm),
     item('height of the ears', toldHeight(earHeightMm), earHeightMm),
+    item('surroundings', toldSurroundings(design.surroundings), design.surroundings),
     item('air temperature', `${formatNumber(airTemperatureC)} °C`, airTemperatureC),
     item('document', '', untold(design)),
   ];
@@ -330,8 +322,9 @@ function untold(design: Design): unknown {
   const told: ReadonlySet<string> = new Set<keyof Design>([
     ...(['format', 'version', 'name', 'variant', 'brief', 'target', 'promises'] as const),
     ...(['airTemperatureC', 'amplifier', 'terminals', 'isJoined', 'listeningDistanceMm'] as const),
-    ...(['axisHeightMm', 'earHeightMm'] as const),
-    ...(['measurements', 'drivers', 'panels', 'ways', 'bridges', 'switches', 'couplings'] as const),
+    ...(['axisHeightMm', 'earHeightMm', 'surroundings'] as const),
+    ...(['measurements', 'drivers', 'panels', 'boxes', 'ways', 'bridges'] as const),
+    ...(['switches', 'couplings'] as const),
   ]);
   return Object.fromEntries(Object.entries(design).filter(([key]) => !told.has(key)));
 }
@@ -348,7 +341,8 @@ export function target({ target: shape }: Design): Item[] {
 export function measurements({ measurements: curves }: Design): Item[] {
   const names = numbered(curves);
   return curves.flatMap((measurement): Item[] => {
-    const { id, kind, microphone, driveVolts, angle, measuredOn, recipe, ...rest } = measurement;
+    const { id, kind, microphone, driveVolts, angle, measuredOn, inBox, recipe, ...rest } =
+      measurement;
     const name = names.get(id)!;
     const { placement, distanceMm, commonTiming } = microphone;
     return [
@@ -369,6 +363,12 @@ export function measurements({ measurements: curves }: Design): Item[] {
         what: `${name}, measured on`,
         text: toldMeasuredOn(measuredOn),
         raw: measuredOn,
+      },
+      {
+        key: `${id} box`,
+        what: `${name}, box`,
+        text: toldInBox(inBox),
+        raw: inBox,
       },
       {
         key: `${id} steps`,
@@ -400,7 +400,7 @@ function toldStep({ kind, isOn, ...figures }: Step): string {
 
 export function promises({ promises: entries }: Design): Item[] {
   return entries.map((entry): Item => {
-    const { id, kind, isOff, atLeast, atMost, fromHz, toHz, weight } = entry;
+    const { id, kind, isOff, atLeast, atMost, fromHz, toHz, angle, weight } = entry;
     const band = (hz: number | null) => (hz === null ? 'open' : formatQuantity(hz, 'hertz'));
     const text = isOff
       ? 'off'
@@ -408,6 +408,7 @@ export function promises({ promises: entries }: Design): Item[] {
           atLeast === null ? '' : `at least ${formatNumber(atLeast)}`,
           atMost === null ? '' : `at most ${formatNumber(atMost)}`,
           fromHz === null && toHz === null ? '' : `from ${band(fromHz)} to ${band(toHz)}`,
+          angle === null ? '' : `${angle.plane} ${formatNumber(angle.degrees)}°`,
           weight === null ? '' : `weight ${weight}`,
         ]
           .filter(Boolean)

@@ -1,6 +1,6 @@
 import { partValue } from '@/core/document/partKinds';
 import { phaseDegOf } from '@/core/prediction/derived';
-import { readDemo, seededRandom, withoutBaffle } from '../../../tests/fixtures';
+import { readSession, seededRandom, withoutBaffle } from '../../../tests/fixtures';
 import { movedAlong } from './arrange';
 import { applyChange } from './applyChange';
 import { arrangeWay, type Change } from './change';
@@ -9,7 +9,7 @@ import { newPart } from './newPart';
 import { predict } from '@/core/prediction/predict';
 import { designSchema, plainWay, type Design, type Part } from '@/core/document/schema';
 
-const { design: demo } = readDemo();
+const { design: demo } = readSession();
 const partOf = (design: Design, id: string): Part | undefined =>
   design.ways.flatMap((way) => way.parts).find((part) => part.id === id);
 const driver = demo.drivers[0];
@@ -238,7 +238,7 @@ test('the resistance of a coil follows its value, unless it was stated by hand',
 
 test('a driver that is moved back is remembered where it was measured, and sounds later', () => {
   const [woofer] = demo.drivers;
-  const { data } = readDemo();
+  const { data } = readSession();
   const depth = (design: Design, zMm: number) => {
     const driver = design.drivers[0];
     const set = { position: { ...driver.position, zMm } };

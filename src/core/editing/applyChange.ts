@@ -1,4 +1,5 @@
 import type { MeasurementId } from '@/core/fields';
+import type { Box } from '@/core/document/boxSchema';
 import { withStatedLoss } from '@/core/document/partKinds';
 import { inserted, tidied } from './arrange';
 import type { Change } from './change';
@@ -80,6 +81,11 @@ function changed(design: Design, change: Change): Design {
       return {
         ...design,
         drivers: without(design.drivers, change.id),
+        boxes: design.boxes.map((box) =>
+          box.driverIds.includes(change.id)
+            ? { ...box, driverIds: box.driverIds.filter((id) => id !== change.id) }
+            : box,
+        ),
         ways: design.ways.map((way) =>
           way.ends.some(({ driverId }) => driverId === change.id)
             ? { ...way, ends: way.ends.filter(({ driverId }) => driverId !== change.id) }
@@ -204,6 +210,15 @@ function changed(design: Design, change: Change): Design {
           driver.mounting.panelId === change.id ? offPanel(driver) : driver,
         ),
       };
+    case 'setBox':
+      return withBox(design, change.box);
+    case 'removeBox':
+      return {
+        ...design,
+        boxes: without(design.boxes, change.id).map((box) =>
+          box.insideId === change.id ? { ...box, insideId: null } : box,
+        ),
+      };
     case 'layOutBaffle':
       return {
         ...design,
@@ -219,6 +234,8 @@ function changed(design: Design, change: Change): Design {
       return { ...design, listeningDistanceMm: change.distanceMm };
     case 'setHeights':
       return { ...design, ...change.set };
+    case 'setSurroundings':
+      return { ...design, surroundings: change.surroundings };
     case 'answer':
       return { ...design, brief: { ...design.brief, ...change.set } };
     case 'setTarget':
@@ -244,6 +261,21 @@ function changed(design: Design, change: Change): Design {
     case 'replaceDesign':
       return change.design;
   }
+}
+
+/** A box among the others: a driver is in one box that is in use. */
+function withBox(design: Design, box: Box): Design {
+  const rivals = design.boxes.map((other) =>
+    other.isUsed && box.isUsed && other.driverIds.some((id) => box.driverIds.includes(id))
+      ? { ...other, isUsed: false }
+      : other,
+  );
+  return {
+    ...design,
+    boxes: design.boxes.some(({ id }) => id === box.id)
+      ? edited(rivals, box.id, () => box)
+      : [...rivals, box],
+  };
 }
 
 /**

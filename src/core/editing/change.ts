@@ -1,6 +1,8 @@
-import type { DriverId, MeasurementId, PanelId, PartId, WayId } from '@/core/fields';
+import type { BoxId, DriverId, MeasurementId, PanelId, PartId, WayId } from '@/core/fields';
 import type { RailContents } from './arrange';
+import type { Surroundings } from '@/core/document/surroundingsSchema';
 import type { Panel } from '@/core/document/baffleSchema';
+import type { Box } from '@/core/document/boxSchema';
 import type { Brief, DriverSheet, PromiseEntry, Target } from '@/core/document/briefSchema';
 import type {
   Bridge,
@@ -23,7 +25,14 @@ export type Change =
       readonly set: Partial<
         Pick<
           Measurement,
-          'name' | 'kind' | 'microphone' | 'driveVolts' | 'angle' | 'measuredOn' | 'recipe'
+          | 'name'
+          | 'kind'
+          | 'microphone'
+          | 'driveVolts'
+          | 'angle'
+          | 'measuredOn'
+          | 'inBox'
+          | 'recipe'
         >
       >;
     }
@@ -32,7 +41,7 @@ export type Change =
       readonly type: 'editMeasurements';
       readonly ids: readonly MeasurementId[];
       readonly set: Partial<
-        Pick<Measurement, 'microphone' | 'driveVolts' | 'measuredOn' | 'recipe'>
+        Pick<Measurement, 'microphone' | 'driveVolts' | 'measuredOn' | 'inBox' | 'recipe'>
       >;
     }
   | { readonly type: 'addDriver'; readonly driver: Driver }
@@ -112,11 +121,21 @@ export type Change =
   | { readonly type: 'setPanel'; readonly panel: Panel }
   /** Drivers that are on it are on none then. */
   | { readonly type: 'removePanel'; readonly id: PanelId }
+  /**
+   * Puts a box in the place of the one with the same id, or adds it. In use, it takes the place of all
+   * others that hold a driver of its own.
+   */
+  | { readonly type: 'setBox'; readonly box: Box }
+  /** Those that stand in it stand by themselves then. */
+  | { readonly type: 'removeBox'; readonly id: BoxId }
   /** Places of several drivers and panels at once: what a search found. */
   | {
       readonly type: 'layOutBaffle';
       readonly panels: readonly Panel[];
-      readonly places: ReadonlyMap<DriverId, { readonly xMm: number; readonly yMm: number }>;
+      readonly places: ReadonlyMap<
+        DriverId,
+        { readonly xMm: number; readonly yMm: number; readonly zMm?: number }
+      >;
     }
   | { readonly type: 'setListeningDistance'; readonly distanceMm: number }
   /** Heights above the floor; null while open. */
@@ -124,6 +143,8 @@ export type Change =
       readonly type: 'setHeights';
       readonly set: Partial<Pick<Design, 'axisHeightMm' | 'earHeightMm'>>;
     }
+  /** What stands around the speaker. */
+  | { readonly type: 'setSurroundings'; readonly surroundings: Surroundings }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }
   | { readonly type: 'setDriverSheet'; readonly id: DriverId; readonly set: Partial<DriverSheet> }

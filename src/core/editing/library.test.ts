@@ -1,4 +1,4 @@
-import { readDemo } from '../../../tests/fixtures';
+import { readSession } from '../../../tests/fixtures';
 import { applyChange } from './applyChange';
 import {
   libraryDocument,
@@ -11,7 +11,7 @@ import {
 import { readDesign } from '@/core/document/readDesign';
 import { designSchema, emptyDesign } from '@/core/document/schema';
 
-const { design } = readDemo();
+const { design } = readSession();
 const [woofer, midrange] = design.drivers;
 
 test('a library document holds the driver, what it names, and nothing of the project', () => {

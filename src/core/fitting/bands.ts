@@ -38,49 +38,6 @@ export function axisBand(
   };
 }
 
-/** Mean energy over the listening window. */
-export function windowBands(
-  limit: LimitOf<'window'>,
-  { directions, variables, frequencyHz }: Playback,
-  target: Float64Array,
-  places: Int32Array,
-): FilledBand[] {
-  if (!directions || places.length < 2) return [];
-  const count = places.length;
-  const points = frequencyHz.length;
-  const values = new Float64Array(count);
-  const slopes = new Float64Array(count * variables.length);
-  const energy = new Float64Array(count);
-  return [
-    {
-      ...{ values, slopes, limit, most: limit.withinDb, penalty: firmRate * limit.weight },
-      fill(hasSlopes) {
-        energy.fill(0);
-        for (const { re, im } of directions)
-          for (let k = 0; k < count; k++) {
-            const i = places[k];
-            energy[k] += re[i] * re[i] + im[i] * im[i];
-          }
-        for (let k = 0; k < count; k++)
-          values[k] = 10 * Math.log10(energy[k] / directions.length) - target[places[k]];
-        if (!hasSlopes) return;
-        slopes.fill(0);
-        for (const direction of directions) {
-          const { re, im } = direction;
-          const { re: dRe, im: dIm } = direction.slopes();
-          for (let v = 0; v < variables.length; v++)
-            for (let k = 0; k < count; k++) {
-              const i = places[k];
-              slopes[v * count + k] +=
-                (decibelsPerNeper * (re[i] * dRe[v * points + i] + im[i] * dIm[v * points + i])) /
-                energy[k];
-            }
-        }
-      },
-    },
-  ];
-}
-
 /** Ways that are to follow slopes of their own. */
 export function slopeBands(
   { ways: aimed, ...limit }: LimitOf<'target-slopes'>,

@@ -12,6 +12,7 @@ import { problem, ProblemError } from '@/core/problem';
 import { smallFrom } from './candidates';
 import { createFitter, fitGridHz, settingsOf, type FitEffort, type Fitter } from './fit';
 import { goalOf, type Goal, type Limit } from './goal';
+import { sendsAround, withOffAxis } from './offAxisGoal';
 import {
   inWords,
   networkOf,
@@ -77,7 +78,7 @@ export function createExploration(
   const heard = usableWays(bare, data, fit.condition).flatMap(({ way, ends: [end] }) => {
     const { response } = end;
     if (!response) return [];
-    const { re, im } = inputs.radiationOf({ ...end, response }, design);
+    const { re, im } = inputs.radiationOf({ ...end, response }, design, data);
     const level = re.map((value, i) => 10 * Math.log10(value * value + im[i] * im[i]));
     const load = inputs.loadOf(end);
     const ohms = load.re.map((value, i) => Math.hypot(value, load.im[i]));
@@ -111,7 +112,7 @@ export function createExploration(
       last: createFitInputs(designGridHz()),
     },
     predictors: { fit: createPredictor(fitGridHz()), last: createPredictor() },
-    goal: goalOf(bare, limits),
+    goal: withOffAxis(goalOf(bare, limits), sendsAround(bare, data, fit)),
     outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
   };
 }

@@ -4,6 +4,7 @@ import type { CrossingLimits } from '@/core/brief/crossing';
 import type { Target } from '@/core/document/briefSchema';
 import type { Quadrature } from '@/core/document/meantPhase';
 import type { Design, Driver, WayTarget } from '@/core/document/schema';
+import { seatsOf } from '@/core/document/seats';
 import { overSensitivityVolts, type Band } from '@/core/prediction/figures';
 import type { DesignPromise } from '@/core/promises/promise';
 import { promisesOf } from '@/core/promises/promisesOf';
@@ -54,6 +55,27 @@ export type Limit = {
       readonly band: Band;
     }
   | { readonly kind: 'window'; readonly withinDb: number; readonly band: Band }
+  /** Off a straight line whose slope is free. */
+  | {
+      readonly kind: 'straight';
+      readonly of: 'directivity' | 'sound-power' | 'in-room';
+      readonly withinDb: number;
+      readonly band: Band;
+    }
+  /** Slope of the directivity index, dB per octave. */
+  | {
+      readonly kind: 'index-slope';
+      readonly least: number | null;
+      readonly most: number | null;
+      readonly band: Band;
+    }
+  /** At seats, or in a direction, each against the target. */
+  | {
+      readonly kind: 'places';
+      readonly ids: readonly string[];
+      readonly withinDb: number;
+      readonly band: Band;
+    }
   /** Under the band of the target the response may stray by this much from its mean. */
   | { readonly kind: 'lows'; readonly fromHz: number; readonly withinDb: number }
   /** Heat of any resistor under programme at the amplifier's power, watts. */
@@ -126,6 +148,10 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
     atLeast === null ? [] : [limit(atLeast)].filter((one) => one !== null);
   const most = (limit: (value: number) => Limit): Limit[] =>
     atMost === null ? [] : [limit(atMost)];
+  const within = (value: number) => ({
+    withinDb: value - reserve.db,
+    band: promise.band ?? conditions.target,
+  });
   switch (kind) {
     case 'lowest-impedance':
       return least((value) => ({ ...base, kind: 'load', leastOhms: above(value) }));
@@ -197,15 +223,32 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
         band: conditions.target,
       }));
     case 'window':
+      return most((value) => ({ ...base, ...within(value), kind: 'window' }));
+    case 'directivity':
+    case 'sound-power':
+    case 'in-room':
+      return most((value) => ({ ...base, ...within(value), kind: 'straight', of: kind }));
+    case 'directivity-slope':
+      return [
+        {
+          ...base,
+          kind: 'index-slope',
+          least: atLeast,
+          most: atMost,
+          band: promise.band ?? conditions.target,
+        },
+      ];
+    case 'seats':
       return most((value) => ({
         ...base,
-        kind: 'window',
-        withinDb: value - reserve.db,
-        band: promise.band ?? conditions.target,
+        ...within(value),
+        kind: 'places',
+        ids: seatsOf(design).map((one) => one.id),
       }));
+    case 'angle':
+      return most((value) => ({ ...base, ...within(value), kind: 'places', ids: [id] }));
     // The response on axis is what is made small; the rest no network moves, or no stage knows yet.
     case 'on-axis':
-    case 'directivity':
     case 'cost':
     case 'outside-size':
     case 'resistor-heat':

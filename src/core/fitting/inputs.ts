@@ -2,7 +2,8 @@ import { createBaffleEffect } from '@/core/prediction/baffleEffect';
 import { programmeShares } from '@/core/spectrum/programme';
 import { createConditioner, type Conditioner } from '@/core/prediction/conditioner';
 import { createStrains, type Strains } from '@/core/prediction/strain';
-import { createOffAxis, type OffAxisOf } from '@/core/prediction/offAxisInputs';
+import { createOffAxis } from '@/core/prediction/offAxisInputs';
+import { createSending, type SendingOf } from '@/core/prediction/offAxisLevels';
 import { createWayInputs, type WayInputs } from '@/core/prediction/wayInputs';
 
 /**
@@ -14,7 +15,7 @@ export interface FitInputs {
   readonly frequencyHz: Float64Array;
   readonly condition: Conditioner;
   readonly ofWays: WayInputs;
-  readonly offAxisOf: OffAxisOf;
+  readonly sendingOf: SendingOf;
   readonly motionOf: Strains['motionOf'];
   /** Share of the programme's power at each frequency. */
   readonly shares: Float64Array;
@@ -23,11 +24,12 @@ export interface FitInputs {
 export function createFitInputs(frequencyHz: Float64Array): FitInputs {
   const condition = createConditioner();
   const baffleEffectOf = createBaffleEffect(frequencyHz);
+  const offAxisOf = createOffAxis(frequencyHz, condition, baffleEffectOf);
   return {
     frequencyHz,
     condition,
-    ofWays: createWayInputs(frequencyHz, baffleEffectOf),
-    offAxisOf: createOffAxis(frequencyHz, condition, baffleEffectOf),
+    ofWays: createWayInputs(frequencyHz, baffleEffectOf, offAxisOf),
+    sendingOf: createSending(offAxisOf, frequencyHz.length),
     motionOf: createStrains(frequencyHz).motionOf,
     shares: programmeShares(frequencyHz),
   };

@@ -16,9 +16,17 @@ const { design: demo, data } = readDemo();
 const { design: measured, data: numbers } = withOffAxis(demo, data);
 const slope = { alignment: 'linkwitz-riley', order: 4 } as const;
 
+const byHand = (kind: PromiseKind): PromiseEntry => ({
+  ...{ id: `own-${kind}`, kind, isOff: false, atLeast: null, atMost: null },
+  ...{ fromHz: null, toHz: null, weight: null },
+  angle: kind === 'angle' ? { plane: 'vertical', degrees: -15 } : null,
+});
+const offAxisKinds = ['directivity-slope', 'sound-power', 'in-room', 'seats', 'angle'] as const;
+
 /** All that can be asked, behind an amplifier that yields, a part tied to another. */
 const asked: Design = {
   ...measured,
+  promises: offAxisKinds.map(byHand),
   amplifier: { ...measured.amplifier, outputOhms: 0.4 },
   ways: allFree(measured).ways.map((way) => ({
     ...way,
@@ -61,8 +69,12 @@ const strict = (goal: Goal): Goal => ({
         return { ...limit, mostDb: 0.2 };
       case 'window':
         return { ...limit, withinDb: 0.2 };
+      case 'straight':
+      case 'places':
       case 'lows':
         return { ...limit, withinDb: 0.1 };
+      case 'index-slope':
+        return { ...limit, least: 1.5, most: 0.1 };
       case 'heat':
         return { ...limit, mostWatts: 1 };
       case 'outlay':
@@ -85,13 +97,19 @@ test('a tied part is no variable of its own', () => {
   expect(variables.find(({ part }) => part.name === 'C2')!.members).toHaveLength(2);
 });
 
+test('a fit takes the figures off the axis from every kind of promise', () => {
+  model.evaluate(model.start, false);
+  for (const kind of ['window', 'directivity', ...offAxisKinds.map((one) => `own-${one}`)])
+    expect([kind, typeof model.promised().get(kind)]).toEqual([kind, 'number']);
+});
+
 test('every kind of limit is there, and is exceeded', () => {
   const kinds = new Set(model.limits.map(({ limit }) => limit.kind));
   expect([...kinds].sort()).toEqual(
     [
       ...['cut-off', 'crossover-loss', 'crossover-place', 'driver-power', 'equivalent'],
       ...['excursion', 'heat', 'level', 'load', 'lows', 'outlay', 'resonance'],
-      ...['target-slopes', 'window'],
+      ...['target-slopes', 'window', 'straight', 'places', 'index-slope'],
     ].sort(),
   );
   model.evaluate(model.start, false);
@@ -149,10 +167,6 @@ test('slopes of bands and of the worst of every limit agree with differences', (
 
 test('the figure of every promise in a fit is that of its verdict', () => {
   // Promises of every kind that a network moves, those of the brief and some made by hand.
-  const byHand = (kind: PromiseKind): PromiseEntry => ({
-    ...{ id: `own ${kind}`, kind, isOff: false, atLeast: null, atMost: null },
-    ...{ fromHz: null, toHz: null, weight: null },
-  });
   const designs: Design[] = [
     asked,
     { ...asked, brief: { ...asked.brief, loudnessDb: null, ratedWatts: null } },

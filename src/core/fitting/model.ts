@@ -1,4 +1,5 @@
-import { type FilledBand, axisBand, slopeBands, windowBands } from './bands';
+import { type FilledBand, axisBand, slopeBands } from './bands';
+import { offAxisBands } from './offAxisBands';
 import { partValue } from '@/core/document/partKinds';
 import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
@@ -13,6 +14,7 @@ import { crossoverLossTerm, crossoverPlaceTerm } from './terms/crossover';
 import { driverPowerTerm, excursionTerm, resonanceTerm } from './terms/drivers';
 import { cutOffTerm, levelTerm, lowsTerm } from './terms/level';
 import { equivalentTerm, loadTerm } from './terms/load';
+import { slopeTerm } from './terms/slope';
 import { createHeat, heatTerm, outlayAt, outlayTerm } from './terms/means';
 import {
   createMeanLevel,
@@ -97,6 +99,10 @@ export interface FitFigures {
    * known or not asked for.
    */
   readonly windowDb: number | null;
+  /** How far the directivity index is off a straight line; null as above. */
+  readonly directivityDb: number | null;
+  /** Root mean square of what is known of axis, window and directivity: what networks are told by. */
+  readonly errorDb: number;
   /** Of the hottest resistor under programme; null where it is not asked for. */
   readonly hottestWatts: number | null;
   /** Cost of all parts, at the prices of the goal. */
@@ -131,12 +137,16 @@ export function createFitModel(
   const points = frequencyHz.length;
   const asks = (kind: Limit['kind']) => goal.limits.some((limit) => limit.kind === kind);
   const playback = createPlayback(design, data, variables, inputs, {
-    wantsWindow: asks('window'),
+    // The directivity index is that of the window over the power.
+    wantsWindow: asks('window') || asks('straight') || asks('index-slope'),
+    wantsSpin: asks('straight') || asks('index-slope'),
+    wantsPlaces: asks('places'),
     wantsHeat: asks('heat'),
   });
   const { sumDb, ways } = playback;
   const isHeard = (i: number) => ways.some((way) => way.isHeard(i));
-  const inBand = indicesIn(frequencyHz, goal.onAxis.band).filter(isHeard);
+  const heardIn = (band: Band) => indicesIn(frequencyHz, band).filter(isHeard);
+  const inBand = heardIn(goal.onAxis.band);
   if (inBand.length < 2)
     throw problem(
       'fit_without_response',
@@ -146,7 +156,7 @@ export function createFitModel(
       'Widen the band of the target, or measure the drivers in it.',
     );
   const target = frequencyHz.map((hz) => targetDb(goal.onAxis.target, hz));
-  const inMiddle = indicesIn(frequencyHz, sensitivityBand).filter(isHeard);
+  const inMiddle = heardIn(sensitivityBand);
   const context: TermContext = {
     ...{ playback, inputs, inBand, inMiddle, isHeard },
     band: createMeanLevel(playback, inBand),
@@ -188,7 +198,11 @@ export function createFitModel(
         return heat && heatTerm(limit, context, heat);
       case 'outlay':
         return outlayTerm(limit, context);
+      case 'index-slope':
+        return slopeTerm(limit, heardIn(limit.band), context);
       case 'window':
+      case 'straight':
+      case 'places':
       case 'target-slopes':
         return null;
     }
@@ -196,8 +210,8 @@ export function createFitModel(
   const bands: FilledBand[] = [
     axisBand(playback, inBand, deviation),
     ...goal.limits.flatMap((limit) =>
-      limit.kind === 'window'
-        ? windowBands(limit, playback, target, indicesIn(frequencyHz, limit.band).filter(isHeard))
+      limit.kind === 'window' || limit.kind === 'straight' || limit.kind === 'places'
+        ? offAxisBands(limit, playback, heardIn(limit.band))
         : limit.kind === 'target-slopes'
           ? slopeBands(limit, playback)
           : [],
@@ -295,15 +309,23 @@ export function createFitModel(
       const mean = meanAt(deviation, inBand);
       let square = 0;
       for (const i of inBand) square += (deviation[i] - mean) ** 2 / inBand.length;
-      const windowBand = bandLimits.find(({ limit }) => limit?.kind === 'window');
+      const heightOf = (isIt: (limit: Limit) => boolean): number | null => {
+        const band = bandLimits.find(({ limit }) => limit && isIt(limit));
+        return band ? halfHeight(band.values) : null;
+      };
+      const deviationDb = halfHeight(bands[0].values);
+      const windowDb = heightOf(({ kind }) => kind === 'window');
+      const directivityDb = heightOf(
+        (limit) => limit.kind === 'straight' && limit.of === 'directivity',
+      );
       const loss = terms.find(({ limit }) => limit.kind === 'crossover-loss');
       return {
-        deviationDb: halfHeight(bands[0].values),
+        ...{ deviationDb, windowDb, directivityDb },
+        errorDb: rootMeanSquare([deviationDb, windowDb, directivityDb]),
         rmsDb: Math.sqrt(square),
         lowestOhms: lowestOhms({ frequencyHz, impedance: playback })!.value,
         levelDb: meanAt(sumDb, context.inMiddle),
         lossDb: loss?.figure() ?? null,
-        windowDb: windowBand ? halfHeight(windowBand.values) : null,
         hottestWatts: heat?.hottest() ?? null,
         outlay: outlay.total(playback.logValues),
         brokenCount: excesses().filter((excess) => excess > roundingDb).length,
@@ -317,6 +339,11 @@ export function createFitModel(
     });
   }
   return model;
+}
+
+function rootMeanSquare(figures: readonly (number | null)[]): number {
+  const known = figures.filter((figure) => figure !== null);
+  return Math.sqrt(known.reduce((sum, figure) => sum + figure * figure, 0) / known.length);
 }
 
 type Turns = ReadonlyMap<string, 1 | -1>;

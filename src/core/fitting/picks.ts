@@ -9,7 +9,7 @@ export interface Pick {
   readonly network: FoundNetwork;
 }
 
-/** This much more deviation than the least is no difference that anybody hears at once, dB. */
+/** This much more error than the least is no difference that anybody hears at once, dB. */
 const nearDb = 0.3;
 
 const least = (
@@ -23,23 +23,20 @@ const least = (
 
 /**
  * What each of some networks is best for, among those that break the fewest promises: response,
- * simplicity, money, tolerances, load. The last four among those that deviate little more than the
- * best.
+ * simplicity, money, tolerances, load. The last four among those of little more error than the best.
  */
 export function picksOf(networks: readonly FoundNetwork[]): Pick[] {
   const fewest = Math.min(...networks.map(brokenCountOf));
   const sound = networks.filter((one) => brokenCountOf(one) === fewest);
-  const best = least(sound, ({ figures }) => figures.deviationDb);
+  const best = least(sound, ({ figures }) => figures.errorDb);
   if (!best) return [];
-  const near = sound.filter(
-    ({ figures }) => figures.deviationDb <= best.figures.deviationDb + nearDb,
-  );
+  const near = sound.filter(({ figures }) => figures.errorDb <= best.figures.errorDb + nearDb);
   const kept = fewest === 0 ? 'keeps all promises' : `breaks ${fewest}, the fewest`;
   const within = `within ${formatFixed(nearDb, 1)} dB of the best`;
   const picks: (Pick | null)[] = [
     {
       bestFor: 'response',
-      because: `±${formatFixed(best.figures.deviationDb, 2)} dB, the least of all; ${kept}`,
+      because: `±${formatFixed(best.figures.errorDb, 2)} dB, the least of all; ${kept}`,
       network: best,
     },
     pick(

@@ -1,6 +1,6 @@
 import { lossExponent, followedLoss, partValue } from '@/core/document/partKinds';
 import { driveVoltsOf } from '@/core/document/programme';
-import { partsOf, type Design } from '@/core/document/schema';
+import { partsOf, type Design, type Driver } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { setElement } from '@/core/network/immittance';
@@ -8,11 +8,12 @@ import type { Element, Netlist, PassiveElement } from '@/core/network/netlist';
 import type { Probe } from '@/core/network/outputs';
 import { createSensitivity } from '@/core/network/createSensitivity';
 import type { Curve } from '@/core/network/sensitivity';
-import { windowSpectra } from '@/core/prediction/offAxisInputs';
+import type { EnergyForm } from '@/core/radiation/energyForm';
 import { solvableOf } from '@/core/prediction/solvable';
 import type { UsableDriver } from '@/core/prediction/inspect';
 import { problem } from '@/core/problem';
 import type { FitInputs } from './inputs';
+import { createPlayedEnergy, type PlayedEnergy } from './playedEnergy';
 import type { Variable } from './variables';
 
 type Resistor = Extract<Element, { kind: 'resistor' }>;
@@ -62,11 +63,12 @@ export interface Playback {
     ohms: number;
     readonly volts: PlayedCurve;
   }[];
-  /**
-   * Pressure in each direction of the listening window; null where some driver was not measured
-   * off its axis, or nobody asks.
-   */
-  readonly directions: readonly PlayedCurve[] | null;
+  /** Mean energies off the axis; null where they are not known, or nobody asks. */
+  readonly window: PlayedEnergy | null;
+  readonly soundPower: PlayedEnergy | null;
+  readonly inRoom: PlayedEnergy | null;
+  /** Pressure at the places that are looked at, by their ids. */
+  readonly places: ReadonlyMap<string, PlayedCurve>;
   /** Logarithms that were played last. */
   readonly logValues: Float64Array;
   /** How many amplifiers there are: with one alone there is one voltage at the terminals. */
@@ -94,6 +96,8 @@ interface PlayedDriver extends UsableDriver {
 /** What is worked out besides response and load; each costs time. */
 interface PlaybackWishes {
   readonly wantsWindow: boolean;
+  readonly wantsSpin: boolean;
+  readonly wantsPlaces: boolean;
   readonly wantsHeat: boolean;
 }
 
@@ -105,8 +109,8 @@ export function createPlayback(
   design: Design,
   data: MeasurementData,
   variables: readonly Variable[],
-  { frequencyHz, condition, ofWays, offAxisOf }: FitInputs,
-  { wantsWindow, wantsHeat }: PlaybackWishes,
+  { frequencyHz, condition, ofWays, sendingOf }: FitInputs,
+  { wantsHeat, ...wants }: PlaybackWishes,
 ): Playback {
   const circuit = solvableOf(design, data, condition, ofWays);
   if (!circuit?.ends.some(({ response }) => response !== null))
@@ -137,18 +141,17 @@ export function createPlayback(
     const voices = own.flatMap((end, e): Voice[] => {
       const { response } = end;
       if (response === null) return [];
-      const radiation = ofWays.radiationOf({ ...end, response }, design);
-      return [{ probe: from + e, weight: turned(radiation, end.sign), turn: 1 }];
+      const radiation = ofWays.radiationOf({ ...end, response }, design, data);
+      const { driver, sign } = end;
+      const weight = turned(radiation, sign);
+      return [{ probe: from + e, driver, radiation, sign, weight, turn: 1 }];
     });
     return voices.length > 0 ? [{ wayId: way.id, voices }] : [];
   });
   const voices = audible.flatMap((way) => way.voices);
-  const window = wantsWindow
-    ? windowSpectra(
-        voices.map(({ probe, weight }) => ({ probe, ...weight })),
-        ({ probe }) => offAxisOf(design, ends[probe].driver, data),
-      )
-    : null;
+  const sending = sendingOf(design, voices, data);
+  const forms = wants.wantsSpin ? sending.spinForms() : null;
+  const placed = wants.wantsPlaces ? sending.placeRows() : null;
 
   const moved = variables.map(({ members }) =>
     members.filter(({ part }) => netlist.elements.some(({ name }) => name === part.name)),
@@ -160,7 +163,7 @@ export function createPlayback(
     couplings: netlist.couplings,
     elements: netlist.elements.map((element) => ({ ...element })),
   };
-  const places = new Map(netlist.elements.map(({ name }, e) => [name, e]));
+  const elementAt = new Map(netlist.elements.map(({ name }, e) => [name, e]));
   const isPlain = moved.every((members) => members.length === 1);
   const gathered = isPlain ? [] : probes.map(() => curveOf(variables.length * points));
   const isGathered = new Uint8Array(probes.length);
@@ -230,7 +233,30 @@ export function createPlayback(
       isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
     };
   });
-  const directions = window?.map((weights) => mixed(voices, weights)) ?? null;
+  const energies: PlayedEnergy[] = [];
+  function played(form: EnergyForm | undefined): PlayedEnergy | null {
+    if (!form) return null;
+    const energy = createPlayedEnergy(
+      form,
+      voices.map(({ probe }) => sensitivity.values[probe]),
+      () => voices.map(({ sign, turn }) => sign * turn),
+      (v) => slopesOf(voices[v].probe),
+      variables.length,
+    );
+    energies.push(energy);
+    return energy;
+  }
+  const window = wants.wantsWindow ? played(sending.windowForm()?.form) : null;
+  const [soundPower, inRoom] = [played(forms?.means.soundPower), played(forms?.means.inRoom)];
+  const places = new Map(
+    placed?.places.map(({ id }, p) => [
+      id,
+      mixed(
+        voices,
+        placed.pressures.map((row, v) => turned(row[p], voices[v].sign)),
+      ),
+    ]),
+  );
   const loads = amplifiers.map((_, k) => ({
     volts: probed(ends.length + 2 * k),
     amperes: probed(ends.length + 2 * k + 1),
@@ -248,7 +274,7 @@ export function createPlayback(
     moved.forEach((members, v) => {
       for (const { part, ratio } of members) {
         const value = Math.exp(logValues[v]) * ratio;
-        const e = places.get(part.name)!;
+        const e = elementAt.get(part.name)!;
         const seriesOhms = followedLoss(part, value / partValue(part));
         setElement(current.elements[e] as PassiveElement, value, seriesOhms);
         lossSlopes[w] = lossExponent(part) * seriesOhms;
@@ -256,7 +282,7 @@ export function createPlayback(
       }
     });
     for (const resistor of resistors) {
-      const element = current.elements[places.get(resistor.name)!];
+      const element = current.elements[elementAt.get(resistor.name)!];
       if (element.kind === 'resistor') resistor.ohms = element.ohms;
     }
   }
@@ -287,7 +313,7 @@ export function createPlayback(
       ...usableWayOf(usable, e),
       volts: probed(e),
     })),
-    directions,
+    ...{ window, soundPower, inRoom, places },
     amplifierCount: amplifiers.length,
     play(logValues: Float64Array, hasSlopes: boolean) {
       playback.logValues.set(logValues);
@@ -295,6 +321,7 @@ export function createPlayback(
       isGathered.fill(0);
       sensitivity.solve(current, hasSlopes ? lossSlopes : null);
       for (const mix of mixes) mix.play();
+      for (const energy of energies) energy.play();
       writeLevels(sum, sumDb);
       for (const { pressure, levelDb } of ways) writeLevels(pressure, levelDb);
       findLoad();
@@ -315,6 +342,10 @@ export function createPlayback(
 /** A driver that is heard: pressure per volt at its probe. */
 interface Voice {
   readonly probe: number;
+  readonly driver: Driver;
+  /** Without its sign, and with it. */
+  readonly radiation: GridSpectrum;
+  readonly sign: 1 | -1;
   readonly weight: GridSpectrum;
   /** −1 while its way is turned against the design. */
   turn: 1 | -1;

@@ -14,8 +14,8 @@ export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
 
 /**
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
- * more broken promises has less deviation, and neither costs nor scatters more than a little more.
- * Those that break fewer promises first, then those that deviate less.
+ * more broken promises has less error, and neither costs nor scatters more than a little more.
+ * Those that break fewer promises first, then those of less error.
  */
 export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
   const fit = found.filter(
@@ -24,7 +24,7 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
   const beats = (a: FoundNetwork, b: FoundNetwork): boolean =>
     a.partCount <= b.partCount &&
     brokenCountOf(a) <= brokenCountOf(b) &&
-    a.figures.deviationDb <= b.figures.deviationDb + nearlyDb &&
+    a.figures.errorDb <= b.figures.errorDb + nearlyDb &&
     (a.partCount < b.partCount ||
       (a.figures.outlay <= b.figures.outlay * nearly && a.scatterDb <= b.scatterDb * nearly)) &&
     rank(a) < rank(b);
@@ -36,10 +36,7 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
   const rank = (one: FoundNetwork) => places.get(one)!;
   return fit
     .filter((one) => !fit.some((other) => beats(other, one)))
-    .sort(
-      (a, b) =>
-        brokenCountOf(a) - brokenCountOf(b) || a.figures.deviationDb - b.figures.deviationDb,
-    );
+    .sort((a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.errorDb - b.figures.errorDb);
 }
 
 /** Differences that nobody would choose by. */

@@ -2,6 +2,8 @@ import type { Design } from '@/core/document/schema';
 import { magnitudesOf, phaseDegOf, sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction } from '@/core/prediction/prediction';
 import { ratedSourceVolts } from '@/core/document/programme';
+import type { SpinCurves } from '@/core/radiation/cta2034';
+import { seatsOf } from '@/core/document/seats';
 import { writeCsv, writeTable } from './writeTable';
 
 /** A name as part of a file name: letters and digits kept, everything else a hyphen. */
@@ -84,10 +86,61 @@ export function curveTables(design: Design, prediction: Prediction): [string, st
         ],
       ];
     }),
+    ...offAxisTables(design, prediction),
     ...excursionTables(design, prediction),
   ];
   return tables.filter((table): table is [string, string] => table[1] !== null);
 }
+
+/** What is heard off the axis: the standard's averages in one table, and every place looked at. */
+function offAxisTables(
+  design: Design,
+  { frequencyHz, sum, offAxis: { spin, places } }: Prediction,
+): [string, string][] {
+  const seats = seatsOf(design);
+  return [
+    ...(spin && sum
+      ? [['averages.csv', averagesTable(frequencyHz, sum.levelDb, spin)] as const]
+      : []),
+    ...places.map(({ id, levelDb, source }): [string, string] => {
+      const seat = seats.find((one) => one.id === id);
+      const angle = design.promises.find((one) => one.id === id)?.angle;
+      const told = seat
+        ? `direct sound at the seat ${seat.name}`
+        : `${angle?.plane ?? ''} ${angle?.degrees ?? ''} degrees`;
+      return [
+        `${seat ? 'seat' : 'angle'}-${fileStem(told)}.txt`,
+        writeTable(
+          { frequencyHz, magnitude: levelDb, phaseDeg: null },
+          'response',
+          `${design.name}: ${told}, ${source}, referred to 1 m`,
+        ),
+      ];
+    }),
+  ].map(([name, text]): [string, string] => [name, text]);
+}
+
+/** The averages of ANSI/CTA-2034-A, one column each. */
+export const averagesTable = (
+  frequencyHz: Float64Array,
+  onAxis: Float64Array,
+  spin: Omit<SpinCurves, 'onAxis'>,
+): string =>
+  writeCsv([
+    ['freq_hz', frequencyHz],
+    ['on_axis', onAxis],
+    ['listening_window', spin.listeningWindow],
+    ['floor', spin.floor],
+    ['ceiling', spin.ceiling],
+    ['front_wall', spin.frontWall],
+    ['side_wall', spin.sideWall],
+    ['rear_wall', spin.rearWall],
+    ['early_reflections', spin.earlyReflections],
+    ['sound_power', spin.soundPower],
+    ['sound_power_di', spin.soundPowerIndex],
+    ['early_reflections_di', spin.earlyReflectionsIndex],
+    ['predicted_in_room', spin.inRoom],
+  ]);
 
 /**
  * Excursion of each driver for a sine at the amplifier's rated power, peak to one side, where both

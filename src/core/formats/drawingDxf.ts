@@ -9,7 +9,14 @@ const layers = ['outline', 'cut', 'recess', 'frame', 'centre', 'text'] as const;
  * A drilling drawing as DXF, in millimetres from the lower left corner, with a layer for each kind of
  * line. Characters beyond ASCII are written as the format has it: \U+00E4.
  */
-export function drawingDxf({ title, outline, circles, centres, notes }: DrillDrawing): string {
+export function drawingDxf({
+  title,
+  outline,
+  rectangles,
+  circles,
+  centres,
+  notes,
+}: DrillDrawing): string {
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);
   for (const layer of layers) dxf.addLayer(layer, white, 'Continuous');
@@ -22,6 +29,17 @@ export function drawingDxf({ title, outline, circles, centres, notes }: DrillDra
     outline.map(({ x, y }) => ({ point: point2d(x, y) })),
     { flags: 1 },
   );
+  dxf.setCurrentLayerName('cut');
+  for (const { x, y, width, height } of rectangles)
+    dxf.addLWPolyline(
+      [
+        [x, y],
+        [x + width, y],
+        [x + width, y + height],
+        [x, y + height],
+      ].map(([px, py]) => ({ point: point2d(px, py) })),
+      { flags: 1 },
+    );
   for (const { layer, x, y, diameter } of circles) {
     dxf.setCurrentLayerName(layer);
     dxf.addCircle(point3d(x, y), diameter / 2);

@@ -73,7 +73,7 @@ export async function drawingPdf(drawing: DrillDrawing): Promise<Uint8Array> {
 
 function draw(
   doc: Document,
-  { title, heightMm, outline, circles, centres, notes }: DrillDrawing,
+  { title, heightMm, outline, rectangles, circles, centres, notes }: DrillDrawing,
 ): void {
   const x = (mm: number) => mm + sheetMarginMm;
   const y = (mm: number) => heightMm - mm + sheetMarginMm;
@@ -82,6 +82,8 @@ function draw(
     c === 0 ? doc.moveTo(x(corner.x), y(corner.y)) : doc.lineTo(x(corner.x), y(corner.y)),
   );
   doc.closePath().stroke();
+  for (const { x: left, y: bottom, width, height } of rectangles)
+    doc.rect(x(left), y(bottom + height), width, height).stroke();
   for (const circle of circles) {
     if (circle.layer === 'cut') doc.undash().lineWidth(0.3);
     else doc.dash(circle.layer === 'recess' ? 3 : 1, { space: 1 }).lineWidth(0.2);

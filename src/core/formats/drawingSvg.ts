@@ -22,6 +22,7 @@ export function drawingSvg({
   widthMm,
   heightMm,
   outline,
+  rectangles,
   circles,
   centres,
   notes,
@@ -37,6 +38,10 @@ export function drawingSvg({
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}">`,
     `<title>${escaped(title)}</title>`,
     `<polygon points="${points}" fill="none" stroke="#000" stroke-width="0.4"/>`,
+    ...rectangles.map(
+      (board) =>
+        `<rect x="${x(board.x)}" y="${y(board.y + board.height)}" width="${board.width}" height="${board.height}" fill="none" ${strokes.cut}/>`,
+    ),
     ...circles.map(
       (circle) =>
         `<circle cx="${x(circle.x)}" cy="${y(circle.y)}" r="${circle.diameter / 2}" fill="none" ${strokes[circle.layer]}/>`,

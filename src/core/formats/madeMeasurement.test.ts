@@ -38,11 +38,12 @@ test('a driver with nothing but figures is heard on its front', () => {
     drivers: [{ ...driver, ...made.set }],
     ways: [{ ...plainWay, id: 'way', name: 'Woofer', ends: [endAt('woofer')] }],
   });
-  const { frequencyHz, sum, window, findings } = createPredictor()(design, made.numbers);
+  const { frequencyHz, sum, offAxis, findings } = createPredictor()(design, made.numbers);
   const level = (hz: number, of: Float64Array) => of[frequencyHz.findIndex((one) => one >= hz)];
   // The baffle step is in it: half space above, full space below.
   expect(level(700, sum!.levelDb) - level(90, sum!.levelDb)).toBeGreaterThan(4);
-  expect(window).not.toBeNull();
+  expect(offAxis.window?.source).toBe('modelled');
+  expect(offAxis.spin?.source).toBe('modelled');
   expect(findings.filter(({ severity }) => severity === 'stops')).toEqual([]);
   expect(sheetMeasurements({ ...driver, ...made.set }, 20, now).measurements).toEqual([]);
   expect(sheetMeasurements({ ...driver, sheet: emptySheet }, 20, now).measurements).toEqual([]);

@@ -43,6 +43,7 @@ export function madeMeasurement(
         readAs: cutText(readAs, 200),
         warnings: [],
       },
+      inBox: { kind: 'free' },
       ...(isResponse && {
         microphone: { placement: 'own-axis', distanceMm: 1000, commonTiming: false },
         measuredOn: { kind: 'wall' },

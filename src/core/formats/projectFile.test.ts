@@ -1,5 +1,5 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
-import { readDemo } from '../../../tests/fixtures';
+import { readSession } from '../../../tests/fixtures';
 import { compactLog, expandedLog, type ExportedVersion } from '@/core/document/exportedLog';
 import { predict } from '@/core/prediction/predict';
 import { readDesign } from '@/core/document/readDesign';
@@ -12,7 +12,7 @@ import { openArchive } from './unpack';
 import { readTable } from './readTable';
 import { writeCsv } from './writeTable';
 
-const { design, data } = readDemo();
+const { design, data } = readSession();
 const log: ExportedVersion[] = [
   {
     number: 1,
@@ -132,7 +132,7 @@ test.each<[string, Uint8Array, string, RegExp]>([
     repacked((e) => {
       const [first] = design.measurements;
       const lost = { ...first, id: 'f'.repeat(32), name: 'lost' };
-      const named = { ...design, measurements: [lost], drivers: [], ways: [] };
+      const named = { ...design, measurements: [lost], drivers: [], boxes: [], ways: [] };
       e['log.json'] = strToU8(JSON.stringify([{ ...head, document: named }]));
     }),
     'project_damaged',

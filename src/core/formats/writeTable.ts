@@ -27,28 +27,28 @@ export function writeTable(samples: Samples, kind: MeasurementKind, comment: str
   return lines.join('\n') + '\n';
 }
 
+/** A cell that holds a comma, a quote or a line's end is quoted (RFC 4180). */
+const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+const cellOf = (cell: string | number) => {
+  if (typeof cell === 'string') return quoted(cell);
+  return Number.isNaN(cell) ? '' : String(cell);
+};
+
 /** Rows of a CSV file under a header; a number that is not defined is an empty cell. */
 export const writeRows = (
   header: readonly string[],
   rows: readonly (readonly (string | number)[])[],
 ): string =>
-  [
-    header.join(','),
-    ...rows.map((row) =>
-      row.map((cell) => (typeof cell === 'number' && Number.isNaN(cell) ? '' : cell)).join(','),
-    ),
-  ].join('\n') + '\n';
+  [header.map(cellOf).join(','), ...rows.map((row) => row.map(cellOf).join(','))].join('\n') + '\n';
 
 /**
  * Rows as comma-separated values with a header row, in full double precision.
- * A column name that holds a comma or quote is quoted (RFC 4180).
  *
  * @param columns name and numbers of each column, all of the same length
  */
 export function writeCsv(columns: readonly (readonly [string, ArrayLike<number>])[]): string {
-  const header = columns
-    .map(([name]) => (/[",\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name))
-    .join(',');
+  const header = columns.map(([name]) => quoted(name)).join(',');
   const count = columns[0]?.[1].length ?? 0;
   const rows = Array.from({ length: count }, (_, i) =>
     // A number that is not defined is an empty cell.

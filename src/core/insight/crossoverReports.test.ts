@@ -1,3 +1,4 @@
+import { nothingOffAxis } from '@/core/prediction/offAxisLevels';
 import { logGrid } from '@/core/grid/logGrid';
 import { readDemo } from '../../../tests/fixtures';
 import { crossoverReports, ifReversed } from './crossoverReports';
@@ -34,7 +35,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
   return {
     frequencyHz,
     ways: [way('low', low), way('high', high)],
-    window: null,
+    offAxis: nothingOffAxis,
     sum: { levelDb, pressure },
     impedance: null,
     loads: [],

@@ -5,6 +5,7 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import { createBaffleEffect } from '@/core/prediction/baffleEffect';
 import { createConditioner } from '@/core/prediction/conditioner';
 import { gradientSolverFor, solvableOf, type Solvable } from '@/core/prediction/solvable';
+import { createOffAxis } from '@/core/prediction/offAxisInputs';
 import { createWayInputs } from '@/core/prediction/wayInputs';
 import { ProblemError } from '@/core/problem';
 
@@ -23,12 +24,15 @@ export function summedCircuit(
   data: MeasurementData,
   frequencyHz: Float64Array,
 ): SummedCircuit | null {
-  const inputs = createWayInputs(frequencyHz, createBaffleEffect(frequencyHz));
-  const solvable = solvableOf(design, data, createConditioner(), inputs);
+  const condition = createConditioner();
+  const baffleEffectOf = createBaffleEffect(frequencyHz);
+  const offAxisOf = createOffAxis(frequencyHz, condition, baffleEffectOf);
+  const inputs = createWayInputs(frequencyHz, baffleEffectOf, offAxisOf);
+  const solvable = solvableOf(design, data, condition, inputs);
   if (!solvable) return null;
   const voices = solvable.ends.map((end) =>
     end.response
-      ? { ...inputs.radiationOf({ ...end, response: end.response }, design), sign: end.sign }
+      ? { ...inputs.radiationOf({ ...end, response: end.response }, design, data), sign: end.sign }
       : null,
   );
   return {

@@ -1,6 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { piecesActing } from '@/core/baffle/diffraction/acting';
-import { prism } from '@/core/baffle/solid';
+import { frontSeenFrom } from '@/core/baffle/dents';
 import type { PanelEdge } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import type { DriverId } from '@/core/fields';
@@ -8,8 +8,9 @@ import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { createBending, placedDriver, pointBefore, pointToward } from '@/core/prediction/onBaffle';
 import { levelDbOf } from '@/core/prediction/derived';
+import { headingOf, straight } from '@/core/radiation/direction';
 import type { Band } from '@/core/prediction/figures';
-import { edgeDistances, edgeName, isOnFront } from './edges';
+import { edgeDistances, edgeName } from './edges';
 import { layoutFaults } from './faults';
 
 /** The highest that a baffle lifts a driver on the axis. */
@@ -65,11 +66,9 @@ export function createBumpSearch(frequencyHz: Float64Array) {
   /** Highest bump of a driver in a band, where the sum is predicted; null while it is on no box. */
   function bumpIn(design: Design, driver: Driver, band: Band): Bump | null {
     const placed = placedDriver(design, driver);
-    if (placed?.kind !== 'box' || !isOnFront(panelOf(design, driver), driver.position)) return null;
+    if (placed?.kind !== 'box') return null;
     const bending = bend(placed, speedOfSoundMps(design.airTemperatureC));
-    const heard = bending.at(
-      pointToward({ plane: 'horizontal', degrees: 0 }, design.listeningDistanceMm),
-    );
+    const heard = bending.at(pointToward(headingOf(straight), design.listeningDistanceMm));
     return bumpOf(frequencyHz, levelDbOf(heard), band);
   }
 
@@ -116,13 +115,13 @@ function edgesAdding(design: Design, driver: Driver, atHz: number): BumpFinding[
   const { corners } = panelOf(design, driver);
   const observer = pointBefore(
     { setBackM },
-    pointToward({ plane: 'horizontal', degrees: 0 }, design.listeningDistanceMm),
+    pointToward(headingOf(straight), design.listeningDistanceMm),
   );
   const adds = corners.map(() => 0);
-  const solid = prism(shape.outline, shape.depthM);
+  const { solid, edgeOf } = frontSeenFrom(shape, { x, y });
   const speed = speedOfSoundMps(design.airTemperatureC);
   for (const { edge, re } of piecesActing(solid, { x, y, radiusM }, observer, atHz, speed))
-    adds[edge] += re;
+    adds[edgeOf[edge]] += re;
   const strongest = Math.max(...adds);
   const distances = edgeDistances(corners, driver.position);
   return adds

@@ -6,12 +6,19 @@ import { edgeName } from './edges';
 /** What a line of a drawing is for; each is a layer of its own in files that have layers. */
 type DrawingLayer = 'outline' | 'cut' | 'recess' | 'frame' | 'centre' | 'text';
 
-/** A front as it is drilled and cut; mm from its lower left corner, up is up. */
+/** A front as it is drilled, or a sheet as it is cut; mm from its lower left corner, up is up. */
 export interface DrillDrawing {
   readonly title: string;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly outline: readonly { readonly x: number; readonly y: number }[];
+  /** Boards on a sheet that is to be cut. */
+  readonly rectangles: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly width: number;
+    readonly height: number;
+  }[];
   readonly circles: readonly {
     readonly layer: Exclude<DrawingLayer, 'outline' | 'text' | 'centre'>;
     readonly x: number;
@@ -86,6 +93,7 @@ export function drillDrawingOf(
     title: `${name}: ${panel.name}`,
     ...{ widthMm, heightMm },
     outline: panel.corners.map(at),
+    rectangles: [],
     circles: [
       ...own.flatMap(circlesOf),
       ...panel.ports.map((port) => ({

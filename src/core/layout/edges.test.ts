@@ -1,5 +1,5 @@
 import { rectangularCorners } from '@/core/document/baffleSchema';
-import { edgeDistances, edgeName, isOnFront } from './edges';
+import { edgeDistances, edgeName } from './edges';
 import { outlined } from './reshape';
 import { frontOf } from '../../../tests/baffles';
 
@@ -10,8 +10,17 @@ test('a place is as far from each edge as its foot on it', () => {
   expect(found.map(({ mm }) => mm)).toEqual([350, 80, 50, 120]);
   expect(found[1].nearest).toEqual({ xMm: 100, yMm: 50 });
   expect(edgeDistances(corners, { xMm: 130, yMm: 0 })[1].mm).toBe(-30);
-  expect(isOnFront({ corners }, { xMm: 130, yMm: 0 })).toBe(false);
-  expect(isOnFront({ corners }, { xMm: -99, yMm: 99 })).toBe(true);
+  const ell = [
+    [-100, -300],
+    [100, -300],
+    [100, 0],
+    [0, 0],
+    [0, 100],
+    [-100, 100],
+  ].map(([xMm, yMm]) => ({ xMm, yMm, edge: corners[0].edge }));
+  // On the front, though beyond the line of the dent's edge.
+  expect(edgeDistances(ell, { xMm: 50, yMm: -50 }).map((one) => one.mm >= 0)).not.toContain(false);
+  expect(edgeDistances(ell, { xMm: 50, yMm: 50 })[2].mm).toBeLessThan(0);
 });
 
 test('edges are called by the way they look', () => {

@@ -1,4 +1,5 @@
-import type { Panel, PanelCorner } from '@/core/document/baffleSchema';
+import { isWithin } from '@/core/baffle/dents';
+import type { PanelCorner } from '@/core/document/baffleSchema';
 
 interface Place {
   readonly xMm: number;
@@ -9,18 +10,20 @@ interface Place {
 interface EdgeDistance {
   /** Number of the corner that the edge begins at. */
   readonly edge: number;
-  /** From the place to its nearest point, mm; negative outside of the outline. */
+  /** From the place to its nearest point, mm; negative where the place is outside, beyond it. */
   readonly mm: number;
   /** That point. */
   readonly nearest: Place;
 }
 
 /** Distances of a place from all edges, in their order. */
-export const edgeDistances = (
+export function edgeDistances(
   corners: readonly PanelCorner[],
   { xMm, yMm }: Place,
-): EdgeDistance[] =>
-  corners.map((a, edge) => {
+): EdgeDistance[] {
+  const outline = corners.map((corner) => ({ x: corner.xMm, y: corner.yMm }));
+  const isInside = isWithin(outline, { x: xMm, y: yMm });
+  return corners.map((a, edge) => {
     const b = corners[(edge + 1) % corners.length];
     const [dx, dy] = [b.xMm - a.xMm, b.yMm - a.yMm];
     const length = Math.hypot(dx, dy);
@@ -28,14 +31,11 @@ export const edgeDistances = (
     const share = Math.max(0, Math.min(1, along));
     const nearest = { xMm: a.xMm + share * dx, yMm: a.yMm + share * dy };
     const away = Math.hypot(xMm - nearest.xMm, yMm - nearest.yMm);
-    // Anticlockwise outlines have their inside on the left.
-    const isInside = dx * (yMm - a.yMm) - dy * (xMm - a.xMm) >= 0;
-    return { edge, nearest, mm: isInside ? away : -away };
+    // Anticlockwise outlines have their inside on the left; of a dent's edge that may be the right.
+    const isLeft = dx * (yMm - a.yMm) - dy * (xMm - a.xMm) >= 0;
+    return { edge, nearest, mm: isInside || isLeft ? away : -away };
   });
-
-/** Whether a place lies on a convex front. */
-export const isOnFront = ({ corners }: Pick<Panel, 'corners'>, place: Place): boolean =>
-  edgeDistances(corners, place).every(({ mm }) => mm >= 0);
+}
 
 /** What an edge is called by the way it looks: “left edge”, “upper right edge”. */
 export function edgeName(corners: readonly PanelCorner[], edge: number): string {

@@ -62,19 +62,24 @@ test('a proud driver needs less depth, and an open baffle none', () => {
   expect(codesOf(0, 0, {}, { ...shallow, kind: 'open' })).toEqual([]);
 });
 
-test('an outline that turns inward is told, and nothing is modelled on it', () => {
+test('an outline that turns inward is estimated and says so; one that crosses itself is refused', () => {
   const panel = frontOf(300, 400);
-  const dented = {
-    ...panel,
-    corners: panel.corners.toSpliced(2, 0, { xMm: 60, yMm: 100, edge: panel.corners[0].edge }),
-  };
+  const { edge } = panel.corners[0];
+  const dented = { ...panel, corners: panel.corners.toSpliced(2, 0, { xMm: 60, yMm: 100, edge }) };
   expect(codesOf(-60, 0, {}, dented)).toEqual([
-    expect.stringMatching(/outline_bent_inward: Front turns inward at its corner 3/),
+    expect.stringMatching(
+      /outline_bent_inward: Front turns inward: what its edges do is estimated/,
+    ),
   ]);
   const driver = mountedDriver('dome', -60, 0, frame);
   const effectOf = createBaffleEffect(Float64Array.of(100, 1000));
-  expect(effectOf(designOn(dented, driver), driver)).toBeNull();
-  expect(effectOf(designOn(panel, driver), driver)).not.toBeNull();
+  expect(effectOf(designOn(dented, driver), driver)).not.toBeNull();
+  const inDent = mountedDriver('dome', 130, 100, frame);
+  expect(effectOf(designOn(dented, inDent), inDent)).toBeNull();
+  const [a, b, c, d] = panel.corners;
+  const crossed = { ...panel, corners: [a, c, b, d] };
+  expect(codesOf(0, 0, {}, crossed)[0]).toMatch(/outline_crosses_itself: Edges of Front cross/);
+  expect(effectOf(designOn(crossed, driver), driver)).toBeNull();
   const outside = mountedDriver('dome', 500, 0, frame);
   expect(effectOf(designOn(panel, outside), outside)).toBeNull();
 });

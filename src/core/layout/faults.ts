@@ -1,3 +1,4 @@
+import { isConvex, isSimple } from '@/core/baffle/dents';
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { problem } from '@/core/problem';
@@ -34,23 +35,35 @@ const fault = (about: string, ...told: Parameters<typeof problem>): Finding => (
   about,
 });
 
-/** Corners at which an outline turns inward, or two lie in one place. */
+/** Edges that cross each other, and corners at which an outline turns inward. */
 function bentInward(panel: Panel): Finding[] {
-  const { corners } = panel;
-  const at = corners.findIndex((a, c) => {
-    const [b, d] = [1, 2].map((k) => corners[(c + k) % corners.length]);
-    return (b.xMm - a.xMm) * (d.yMm - b.yMm) - (b.yMm - a.yMm) * (d.xMm - b.xMm) <= 0;
-  });
-  if (at < 0) return [];
+  const outline = panel.corners.map(({ xMm, yMm }) => ({ x: xMm / 1000, y: yMm / 1000 }));
+  if (!isSimple(outline))
+    return [
+      fault(
+        panel.id,
+        'outline_crosses_itself',
+        panel.name,
+        `Edges of ${panel.name} cross each other, or two of its corners lie in one place.`,
+        'Nothing is modelled on such a front.',
+        'Move those corners apart or remove one.',
+      ),
+    ];
+  if (isConvex(outline)) return [];
   return [
-    fault(
-      panel.id,
-      'outline_bent_inward',
-      panel.name,
-      `${panel.name} turns inward at its corner ${((at + 1) % corners.length) + 1}.`,
-      'Diffraction is worked out for outlines that only turn outward; until then nothing is modelled on it.',
-      'Move that corner outward or remove it.',
-    ),
+    {
+      ...fault(
+        panel.id,
+        'outline_bent_inward',
+        panel.name,
+        `${panel.name} turns inward: what its edges do is estimated there.`,
+        panel.kind === 'open'
+          ? 'The dent counts as filled.'
+          : 'Sound over one edge is counted over the real edges, sound over several as if the dent were filled.',
+        'Measure this front before the crossover is settled.',
+      ),
+      severity: 'doubt',
+    },
   ];
 }
 

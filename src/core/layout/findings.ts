@@ -4,12 +4,14 @@ import { crossoverReports, type CrossoverReport } from '@/core/insight/crossover
 import { baffleUse } from '@/core/prediction/baffleEffect';
 import { createBending, placedDriver, pointToward } from '@/core/prediction/onBaffle';
 import { levelDbOf } from '@/core/prediction/derived';
+import { headingOf, isAimed, straight } from '@/core/radiation/direction';
 import type { Band } from '@/core/prediction/figures';
 import type { Finding, Prediction } from '@/core/prediction/prediction';
 import { problem } from '@/core/problem';
 import { frequencyOfKa, kaTakeOver } from '@/core/radiation/piston';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { earsAboveAxisMm, waySpacing } from './waySpacing';
+import { earsAboveAxisMm } from '@/core/document/seats';
+import { waySpacing } from './waySpacing';
 
 const hertz = (hz: number) => formatQuantity(Number(hz.toPrecision(2)), 'hertz');
 const mm = (value: number) => formatQuantity(Math.round(value), 'millimetre');
@@ -49,6 +51,26 @@ export function layoutFindings(design: Design, prediction: Prediction | null): F
       ...unknownBaffle(design, driver),
       ...withoutSize(driver),
     ]),
+    ...design.drivers.flatMap((driver) => unknownAside(design, driver)),
+  ];
+}
+
+/** A driver that points elsewhere, of which nobody knows what it sends to the listener. */
+function unknownAside(design: Design, driver: Driver): Finding[] {
+  const statement = design.measurements.find(({ id }) => id === driver.responseId);
+  const isKnown =
+    driver.offAxisIds.length > 0 ||
+    (driver.mounting.panelId !== null && driver.sheet.sdCm2 !== null);
+  if (!isAimed(driver.aim) || statement?.microphone.placement !== 'own-axis' || isKnown) return [];
+  return [
+    doubt(
+      driver.id,
+      'aimed_without_orbit',
+      driver.name,
+      `${driver.name} points away from the listener, and it is not known what it sends there.`,
+      'It counts as heard on its own axis.',
+      'Measure it off its axis, or put it on a panel and give its Sd.',
+    ),
   ];
 }
 
@@ -191,7 +213,7 @@ export function createStepEffect(frequencyHz: Float64Array) {
     const { kind, byMm } = driver.mounting;
     if (!placed || !flat || kind === 'flush' || kind === 'waveguide' || byMm === 0) return null;
     const speed = speedOfSoundMps(design.airTemperatureC);
-    const at = pointToward({ plane: 'horizontal', degrees: 0 }, design.listeningDistanceMm);
+    const at = pointToward(headingOf(straight), design.listeningDistanceMm);
     const [now, flush] = [placed, flat].map((one) => levelDbOf(bend(one, speed).at(at)));
     return now.reduce<StepEffect>(
       (most, db, i) =>

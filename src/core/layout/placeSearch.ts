@@ -2,7 +2,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { createFirstOrder } from '@/core/baffle/diffraction/firstOrder';
 import type { Diffraction } from '@/core/baffle/diffraction/sending';
 import { createMountedDiffraction } from '@/core/baffle/mountedDriver';
-import { prism } from '@/core/baffle/solid';
+import { frontSeenFrom } from '@/core/baffle/dents';
 import { boundsOf, type Panel, type PanelEdge } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import type { DriverId } from '@/core/fields';
@@ -11,7 +11,7 @@ import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import type { Band } from '@/core/prediction/figures';
 import { placedDriver, pointBefore, pointToward, type OnBaffle } from '@/core/prediction/onBaffle';
-import type { Direction } from '@/core/radiation/offAxis';
+import { headingOf, type Direction } from '@/core/radiation/direction';
 import { frameRadiusMm, layoutFaults } from './faults';
 import { rippleOf, type Ripple } from './ripple';
 
@@ -118,7 +118,7 @@ export function* searchPlaces(
     createMountedDiffraction(placedDriver(one, driver)!, grid, speed);
   const quick = (one: Design, driver: Driver): Diffraction => {
     const { shape, x, y, radiusM } = placedDriver(one, driver)!;
-    const solid = prism(shape.outline, shape.depthM);
+    const { solid } = frontSeenFrom(shape, { x, y });
     return createFirstOrder(solid, { x, y, radiusM }, grid, speed, coarseShare);
   };
   const scoreOf = (one: Design, driver: Driver, how: typeof whole): PlaceScore => {
@@ -264,7 +264,7 @@ function energyToward(
   direction: Direction,
 ): Float64Array {
   const { re, im } = diffraction.toward(
-    pointBefore(placed, pointToward(direction, listeningDistanceMm)),
+    pointBefore(placed, pointToward(headingOf(direction), listeningDistanceMm)),
   );
   return re.map((value, i) => value * value + im[i] * im[i]);
 }

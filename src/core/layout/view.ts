@@ -1,11 +1,11 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { piecesActing } from '@/core/baffle/diffraction/acting';
-import { prism } from '@/core/baffle/solid';
+import { frontSeenFrom } from '@/core/baffle/dents';
 import type { DriverId } from '@/core/fields';
 import { logGrid } from '@/core/grid/logGrid';
 import type { Design } from '@/core/document/schema';
 import { createBending, placedDriver, pointBefore, pointToward } from '@/core/prediction/onBaffle';
-import type { Direction } from '@/core/radiation/offAxis';
+import { headingOf, straight, type Direction } from '@/core/radiation/direction';
 import { levelDbOf } from '@/core/prediction/derived';
 
 /** What is asked of a driver on its baffle. */
@@ -44,15 +44,10 @@ const perOctave = 24;
 /** The grid of baffle curves: 20 Hz to 20 kHz, 240 points. */
 const baffleGridHz = (): Float64Array => logGrid(20, 20_000, perOctave);
 
-const straight: Direction = { plane: 'horizontal', degrees: 0 };
-
 /** Looks at drivers on their baffles, one after the other; what is the same is not worked out again. */
 export function createBaffleViews(frequencyHz: Float64Array = baffleGridHz()) {
   const bend = createBending(frequencyHz);
-  /**
-   * @returns null while the driver is on no baffle
-   * @throws ProblemError `baffle_bent_inward`
-   */
+  /** @returns null while the driver is on no baffle */
   return (design: Design, { driverId, directions, atHz }: ViewRequest): BaffleView | null => {
     const driver = design.drivers.find(({ id }) => id === driverId);
     const placed = driver && placedDriver(design, driver);
@@ -60,7 +55,7 @@ export function createBaffleViews(frequencyHz: Float64Array = baffleGridHz()) {
     const speed = speedOfSoundMps(design.airTemperatureC);
     const bending = bend(placed, speed);
     const toward = (direction: Direction) => {
-      return levelDbOf(bending.at(pointToward(direction, design.listeningDistanceMm)));
+      return levelDbOf(bending.at(pointToward(headingOf(direction), design.listeningDistanceMm)));
     };
     return {
       ...{ driverId, frequencyHz, directions },
@@ -77,15 +72,18 @@ function actingOf(
   atHz: number,
   speed: number,
 ): EdgePiece[] {
-  const observer = pointBefore({ setBackM }, pointToward(straight, design.listeningDistanceMm));
+  const observer = pointBefore(
+    { setBackM },
+    pointToward(headingOf(straight), design.listeningDistanceMm),
+  );
   // The sharp outline: where on a round edge sound is bent matters less than which edge it is.
-  const solid = prism(shape.outline, shape.depthM);
+  const { solid, edgeOf } = frontSeenFrom(shape, { x, y });
   const pieces = piecesActing(solid, { x, y, radiusM }, observer, atHz, speed);
   // Against the direct sound, whose phase is the reference.
   return pieces.map(({ edge, from, to, re, im }) => {
     const metres = Math.hypot(to.x - from.x, to.y - from.y);
     return {
-      edge,
+      edge: edgeOf[edge],
       from: { xMm: 1000 * from.x, yMm: 1000 * from.y },
       to: { xMm: 1000 * to.x, yMm: 1000 * to.y },
       perMetre: Math.hypot(re, im) / metres,

@@ -2,6 +2,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { groupSpacing } from '@/core/baffle/arraySpacing';
 import type { Centre, Spacing } from '@/core/baffle/spacing';
 import type { Design } from '@/core/document/schema';
+import { earsAboveAxisMm } from '@/core/document/seats';
 import type { CrossoverReport } from '@/core/insight/crossoverReports';
 
 /** Spacing of two ways up and down, and across where they are not in one line. */
@@ -13,13 +14,6 @@ interface WaySpacing {
 
 /** Nearer than this the drivers count as in one place, or nobody said where they are. */
 const leastApartMm = 1;
-
-/** Where the ears are against the design axis, mm up; 0 while a height is open. */
-export const earsAboveAxisMm = ({
-  axisHeightMm,
-  earHeightMm,
-}: Pick<Design, 'axisHeightMm' | 'earHeightMm'>): number =>
-  axisHeightMm === null || earHeightMm === null ? 0 : earHeightMm - axisHeightMm;
 
 /**
  * What the spacing of the drivers of two ways does at their crossover, heard where the seat is.

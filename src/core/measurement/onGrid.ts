@@ -46,6 +46,31 @@ function placesOnLogFrequency(frequencyHz: Float64Array, gridHz: Float64Array): 
 const between = (values: Float64Array, left: number, weight: number) =>
   weight === 0 ? values[left] : values[left] + weight * (values[left + 1] - values[left]);
 
+interface Flight {
+  readonly delay: number;
+  /** Unwrapped phase without it, radians. */
+  readonly residual: Float64Array | null;
+}
+
+const noPhase: Flight = { delay: 0, residual: null };
+
+/**
+ * Samples never change: their delay is looked for once, however many grids they are read on.
+ */
+const flights = new WeakMap<Samples, Flight>();
+
+function withoutDelay(samples: Samples, phaseDeg: Float64Array): Flight {
+  const known = flights.get(samples);
+  if (known) return known;
+  const { frequencyHz } = samples;
+  const phase = phaseDeg.map((degrees) => degrees * radians);
+  const delay = bulkDelaySeconds(frequencyHz, phase);
+  const residual = unwrapped(phase.map((angle, i) => angle + 2 * Math.PI * frequencyHz[i] * delay));
+  const flight = { delay, residual };
+  flights.set(samples, flight);
+  return flight;
+}
+
 /**
  * A measured response on the grid as a complex amplitude (0 dB is 1). Between samples the level in
  * dB and the unwrapped phase without the bulk delay are straight lines on log frequency. Outside
@@ -58,13 +83,7 @@ const between = (values: Float64Array, left: number, weight: number) =>
 export function responseOnGrid(samples: Samples, gridHz: Float64Array): GridSpectrum {
   const { frequencyHz, magnitude, phaseDeg } = samples;
   const { left, weight } = placesOnLogFrequency(frequencyHz, gridHz);
-  let residual: Float64Array | null = null;
-  let delay = 0;
-  if (phaseDeg) {
-    const phase = phaseDeg.map((degrees) => degrees * radians);
-    delay = bulkDelaySeconds(frequencyHz, phase);
-    residual = unwrapped(phase.map((angle, i) => angle + 2 * Math.PI * frequencyHz[i] * delay));
-  }
+  const { residual, delay } = phaseDeg ? withoutDelay(samples, phaseDeg) : noPhase;
   const re = new Float64Array(gridHz.length);
   const im = new Float64Array(gridHz.length);
   for (let g = 0; g < gridHz.length; g++) {

@@ -16,6 +16,9 @@ export interface Samples {
   readonly phaseDeg: Float64Array | null;
 }
 
+/** Measurements that are fetched at once at the most: their ids are in one address. */
+export const mostAtOnce = 60;
+
 /** Most rows that a measurement may have. */
 export const mostRows = 200_000;
 

@@ -116,6 +116,12 @@ export function splice(
   };
 }
 
+/** What near a cone is its far field in half space: the way back of {@link splice}'s scale. */
+export const nearOfFar = (far: Samples, radiusMm: number, distanceMm: number): Samples => ({
+  ...far,
+  magnitude: far.magnitude.map((level) => level - decibels(radiusMm / (2 * distanceMm))),
+});
+
 /** Far field in half space of all sources: near fields scaled by a/(2r) and added. */
 function nearField(sources: readonly NearSource[], farDistanceMm: number): Samples {
   const [cone, ...others] = sources;

@@ -2,7 +2,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import type { MeasuredOn } from '@/core/document/baffleSchema';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
-import type { Direction } from '@/core/radiation/offAxis';
+import { betweenOrbits, headingOf, straight, type Heading } from '@/core/radiation/direction';
 import { pistonDirectivity } from '@/core/radiation/piston';
 import { createMemory } from './memory';
 import {
@@ -15,6 +15,9 @@ import {
   type OnBaffle,
 } from './onBaffle';
 
+/** Toward a point that far from the origin, as it would be if the driver looked ahead. */
+type TowardHeading = (heading: Heading, distanceMm: number) => GridSpectrum;
+
 /** How a driver's response differs, by a model, from what was measured. */
 export interface BaffleEffect {
   /** Factor on what was measured on the axis; null where it stays as measured. */
@@ -22,19 +25,19 @@ export interface BaffleEffect {
   /**
    * Factor on what was measured in a direction against the axis; null where it stays as measured.
    */
-  readonly offAxis: ((direction: Direction) => GridSpectrum) | null;
+  readonly offAxis: TowardHeading | null;
   /**
    * What the model sends in a direction against the axis, the way there apart: for directions that
    * were not measured. Null while the size of the cone is not known.
    */
-  readonly modelled: ((direction: Direction) => GridSpectrum) | null;
+  readonly modelled: TowardHeading | null;
 }
 
 /** What is known of the baffle in a response, and why nothing is made of it. */
 export type BaffleUse =
   /** The driver is on no panel. */
   | 'not-mounted'
-  /** It lies outside of its front, or that turns inward somewhere. */
+  /** It lies outside of its front, or edges of that cross each other. */
   | 'off-front'
   /** Nobody said which baffle is in the response: it is used as it is. */
   | 'not-said'
@@ -102,10 +105,13 @@ export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
     return remember(driver.id, [key, hasSize], () => {
       // Worked out when it is asked for: curves on the axis may not need any of it.
       const here = () => bend(now, speed);
-      const inDirection = (bending: Bending) => (direction: Direction) =>
-        bending.at(pointToward(direction, distanceMm));
-      const against = (direction: Direction) =>
-        over(inDirection(here())(direction), inDirection(here())(straight));
+      const toward =
+        (bending: Bending): TowardHeading =>
+        (heading, atMm) =>
+          bending.at(pointToward(heading, atMm));
+      const onAxisOf = (bending: Bending) => toward(bending)(headingOf(straight), distanceMm);
+      const against: TowardHeading = (heading, atMm) =>
+        over(toward(here())(heading, atMm), onAxisOf(here()));
       const modelled = hasSize ? against : null;
       if (on.kind === 'baffle' && use === 'exchanged') {
         const then = measuredPlace(on, driver);
@@ -114,34 +120,32 @@ export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
           placement === 'design-axis'
             ? { x: 0, y: 0, z: microphoneMm / 1000 }
             : { x: of.x, y: of.y, z: microphoneMm / 1000 };
-        const thereAxis = inDirection(there)(straight);
+        const thereAxis = onAxisOf(there);
         return {
           onAxis: over(here().at(microphone(now)), there.at(microphone(then))),
-          offAxis: (direction) =>
-            over(against(direction), over(inDirection(there)(direction), thereAxis)),
+          offAxis: (heading, atMm) =>
+            over(against(heading, atMm), over(toward(there)(heading, atMm), thereAxis)),
           modelled,
         };
       }
       if (use === 'added')
         return {
-          onAxis: inDirection(here())(straight),
-          offAxis: (direction) => overLevels(against(direction), inWall(now, direction)),
+          onAxis: onAxisOf(here()),
+          offAxis: (heading, atMm) => overLevels(against(heading, atMm), inWall(now, heading)),
           modelled,
         };
       return { onAxis: null, offAxis: null, modelled };
     });
 
     /** What a piston sends in a direction in a wall, against its axis. */
-    function inWall({ radiusM }: OnBaffle, { degrees }: Direction): Float64Array {
-      const sine = Math.abs(Math.sin((degrees * Math.PI) / 180));
+    function inWall({ radiusM }: OnBaffle, heading: Heading): Float64Array {
+      const sine = Math.abs(Math.sin((betweenOrbits(heading).offDeg * Math.PI) / 180));
       return frequencyHz.map((hz) =>
         Math.abs(pistonDirectivity((2 * Math.PI * hz * radiusM * sine) / speed)),
       );
     }
   };
 }
-
-const straight: Direction = { plane: 'horizontal', degrees: 0 };
 
 /** Least level that something is divided by: what is quieter is not known so well. */
 const least = 0.05;

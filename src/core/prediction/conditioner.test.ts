@@ -1,4 +1,4 @@
-import { readDemo } from '../../../tests/fixtures';
+import { readSession } from '../../../tests/fixtures';
 import type { Step } from '@/core/measurement/steps/kinds';
 import { applyChange } from '@/core/editing/applyChange';
 import { createConditioner } from './conditioner';
@@ -6,7 +6,7 @@ import { examined } from '@/core/insight/examine';
 import { predict } from './predict';
 import type { Design } from '@/core/document/schema';
 
-const { design, data } = readDemo();
+const { design, data } = readSession();
 const [woofer] = design.measurements;
 const withRecipe = (recipe: Step[]): Design =>
   applyChange(design, { type: 'editMeasurement', id: woofer.id, set: { recipe } });

@@ -6,7 +6,7 @@ import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
 
 /** A figure and the frequency at which it was found. */
-interface FigureAt {
+export interface FigureAt {
   readonly value: number;
   readonly atHz: number;
 }
@@ -118,11 +118,14 @@ export function targetBandDb(
 /** A dip narrower than this is forgiven in a reach (IEC 60268-5), octaves. */
 const forgivenOctaves = 1 / 9;
 
+/** Level from which cut-offs are told: the mean over the band of the sensitivity, dB. */
+export const cutOffReferenceDb = (
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+): number | null => meanLevelDb(frequencyHz, levelDb, sensitivityBand);
+
 /**
- * Frequency at which the lows have fallen by so many decibels under the sensitivity,
- * log-interpolated: searched downwards from the middle, it ends at the first fall that is not a dip
- * narrower than a ninth of an octave (IEC 60268-5). What comes up again below, a port's hump or
- * noise, is no reach.
+ * Frequency at which the lows have fallen by so many decibels under the sensitivity.
  *
  * @returns Hz; the lowest frequency of the curve when it does not fall that far; null without a
  *   level
@@ -132,12 +135,30 @@ export function cutOffHz(
   levelDb: Float64Array,
   fallDb: number,
 ): number | null {
-  const reference = meanLevelDb(frequencyHz, levelDb, sensitivityBand);
-  if (reference === null) return null;
-  const wanted = reference - fallDb;
+  const reference = cutOffReferenceDb(frequencyHz, levelDb);
+  return reference === null
+    ? null
+    : fallsUnderHz(frequencyHz, levelDb, reference - fallDb, sensitivityBand.fromHz);
+}
+
+/**
+ * Frequency at which the lows have fallen under a level, log-interpolated: searched downwards from
+ * the middle, it ends at the first fall that is not a dip narrower than a ninth of an octave (IEC
+ * 60268-5). What comes up again below, a port's hump or noise, is no reach.
+ *
+ * @param fromHz where the search begins
+ * @returns Hz; the lowest frequency of the curve when it does not fall that far; null when it is
+ *   nowhere above the level
+ */
+export function fallsUnderHz(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  wantedDb: number,
+  fromHz: number,
+): number | null {
   // Silence is under every level.
-  const isUnder = (i: number) => !(levelDb[i] >= wanted);
-  let i = frequencyHz.findIndex((hz, k) => hz >= sensitivityBand.fromHz && !isUnder(k));
+  const isUnder = (i: number) => !(levelDb[i] >= wantedDb);
+  let i = frequencyHz.findIndex((hz, k) => hz >= fromHz && !isUnder(k));
   if (i < 0) return null;
   while (i > 0) {
     if (!isUnder(i - 1)) {
@@ -150,7 +171,7 @@ export function cutOffHz(
       bottom > 0 && Math.log2(frequencyHz[i] / frequencyHz[bottom - 1]) < forgivenOctaves;
     if (!isDip) {
       const share = Number.isFinite(levelDb[i - 1])
-        ? (wanted - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
+        ? (wantedDb - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])
         : 1;
       return frequencyHz[i - 1] * (frequencyHz[i] / frequencyHz[i - 1]) ** share;
     }

@@ -6,6 +6,7 @@ import type { Microphone } from '@/core/radiation/path';
 import { bulkDelaySeconds } from '@/core/spectrum/phase';
 import type { Finding, WayPrediction } from './prediction';
 import type { Conditioner } from './conditioner';
+import { boxAround, impedanceInBox, responseInBox, type DriversBox } from './inBox';
 import { homesOf } from '@/core/document/networkSchema';
 import {
   partsOf,
@@ -23,6 +24,8 @@ export interface UsableDriver {
   readonly driver: Driver;
   readonly impedance: Samples;
   readonly response: Samples | null;
+  /** The box in use that it is in, which response and impedance hold already; null without one. */
+  readonly box: DriversBox | null;
   readonly microphone: Microphone;
   readonly driveVolts: number;
   /** Stretches of the response that were bridged. */
@@ -71,15 +74,20 @@ function usableDriver(
   end: WayEnd,
 ): UsableDriver | null {
   const driver = design.drivers.find((d) => d.id === end.driverId);
-  const impedance = driver?.impedanceId ? data.get(driver.impedanceId) : undefined;
-  if (!driver || !impedance) return null;
+  const measured = driver?.impedanceId ? data.get(driver.impedanceId) : undefined;
+  if (!driver || !measured) return null;
   const statement = statementOf(design, driver);
   const response = statement ? condition(statement, data) : null;
+  const impedanceStatement = design.measurements.find(({ id }) => id === driver.impedanceId);
   const { microphone, driveVolts } = statement ?? fallback;
   return {
     driver,
-    impedance,
-    response: response?.samples ?? null,
+    impedance: impedanceInBox(design, driver, impedanceStatement, measured, data),
+    response:
+      statement && response
+        ? responseInBox(design, driver, statement, response.samples, data)
+        : null,
+    box: boxAround(design, driver, data),
     microphone: response ? { ...microphone, commonTiming: response.holdsDelay } : microphone,
     driveVolts,
     gaps: response?.marks.filter(({ isTail }) => !isTail) ?? [],

@@ -1,33 +1,53 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
 import {
-  levelToward,
-  listeningWindow,
+  betweenOrbits,
+  fromDriver,
+  headingOf,
+  isAimed,
+  leastCertain,
+  straight,
   type Direction,
-  type MeasuredDirection,
-} from '@/core/radiation/offAxis';
-import { pathTowardMm } from '@/core/radiation/path';
+  type Heading,
+  type RadiationSource,
+} from '@/core/radiation/direction';
+import { createOrbits, type MeasuredDirection, type MeasuredOrbits } from '@/core/radiation/orbit';
+import { pathToMm, pointAtMm, type Position } from '@/core/radiation/path';
 import type { BaffleEffect, BaffleEffectOf } from './baffleEffect';
 import type { Conditioner } from './conditioner';
 import { createMemory } from './memory';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 
-/** Turns what a driver sends along the axis into what it sends in some direction. */
-interface OffAxis {
-  (onAxis: GridSpectrum, direction: Direction): GridSpectrum | null;
-  /** Whether it is a model that says so, wholly or in part. */
-  readonly isModelled: (direction: Direction) => boolean;
+/** What a driver sends somewhere, and what that rests on. */
+export interface Radiated {
+  readonly spectrum: GridSpectrum;
+  readonly source: RadiationSource;
+}
+
+/**
+ * Turns what a driver sends where it was measured on the axis into what it sends in some direction.
+ * Levels are those at the distance, times the distance; flight times are counted from the listening
+ * distance. Null where nothing is known.
+ *
+ * @param distanceMm from the origin; by default that of the listener
+ */
+export interface OffAxis {
+  (onAxis: GridSpectrum, heading: Heading, distanceMm?: number): Radiated | null;
+  /**
+   * What a driver that points elsewhere sends along the design axis against its own; null for one
+   * that looks ahead, and where it is not known.
+   */
+  readonly aside: GridSpectrum | null;
 }
 
 /** Null when a driver was not measured off its axis and no model knows its baffle and its size. */
 export type OffAxisOf = (design: Design, driver: Driver, data: MeasurementData) => OffAxis | null;
 
 /**
- * What the off-axis measurements of drivers say: the level in each direction against the axis, and
- * the path there. Directions that were not measured are modelled from baffle and size of the cone
- * where these are known. Phase other than that of the path is taken to stay as on the axis, which holds
- * for a driver in its front. Worked out anew only when measurements or driver change.
+ * What the off-axis measurements of drivers say: level and phase in each direction against the axis,
+ * and the path there. Directions that were not measured are modelled from baffle and size of the cone
+ * where these are known. Worked out anew only when measurements or driver change.
  *
  * @param frequencyHz rising frequencies in Hz
  */
@@ -36,125 +56,262 @@ export function createOffAxis(
   condition: Conditioner,
   baffleEffectOf: BaffleEffectOf,
 ): OffAxisOf {
-  const remember = createMemory<MeasuredDirection[]>();
+  const remember = createMemory<MeasuredOrbits | null>();
   const rememberToward = createMemory<OffAxis>();
   return (design, driver, data) => {
     const used = new Set([...driver.offAxisIds, driver.responseId]);
     const statements = design.measurements.filter(({ id }) => used.has(id));
     // A document from another thread is made of new objects: what is said in it tells whether it is
     // the same.
-    const said = JSON.stringify(
+    const said = JSON.stringify([
       statements.map(({ id, recipe, angle, microphone, driveVolts }) => [
         ...[id, recipe, angle, microphone, driveVolts],
       ]),
-    );
+      driver.measuredAt ?? driver.position,
+      design.airTemperatureC,
+    ]);
     const numbers = statements.map(({ id }) => data.get(id));
-    const measured = remember(driver.id, [said, ...numbers], () =>
-      directionsOf(design, driver, data, condition, frequencyHz),
-    );
+    const measured = remember(driver.id, [said, ...numbers], () => {
+      const directions = directionsOf(design, driver, data, condition, frequencyHz);
+      return directions.length === 0 ? null : createOrbits(directions, frequencyHz.length);
+    });
     const effect = baffleEffectOf(design, driver);
-    if (measured.length === 0 && !effect?.modelled) return null;
+    if (!measured && !effect?.modelled) return null;
     const { xMm, yMm, zMm } = driver.position;
+    const { yawDeg, pitchDeg } = driver.aim;
     const { listeningDistanceMm, airTemperatureC } = design;
     return rememberToward(
       driver.id,
-      [measured, effect, xMm, yMm, zMm, listeningDistanceMm, airTemperatureC],
+      [
+        ...[measured, effect, xMm, yMm, zMm, yawDeg, pitchDeg],
+        ...[listeningDistanceMm, airTemperatureC, said],
+      ],
       () => towardFrom(measured, effect, design, driver, frequencyHz),
     );
   };
 }
 
-/**
- * What several drivers send in each direction of the listening window, the axis first; null when
- * that is not known of some driver.
- *
- * @param onAxis of each driver, in their order
- */
-export function windowSpectra<T extends GridSpectrum>(
-  onAxis: readonly T[],
-  towardOf: (voice: T, index: number) => OffAxis | null,
-): (readonly GridSpectrum[])[] | null {
-  const toward = onAxis.map(towardOf);
-  const all = listeningWindow.map((direction) =>
-    onAxis.map((voice, v) => toward[v]?.(voice, direction) ?? null),
-  );
-  const known = all.map((row) => row.filter((voice) => voice !== null));
-  return known.some((row) => row.length < onAxis.length) ? null : [onAxis, ...known];
+/** A heading's level and phase against the axis, before the path. */
+interface Ratio {
+  readonly re: Float64Array;
+  readonly im: Float64Array;
+  readonly source: RadiationSource;
 }
 
 function towardFrom(
-  measured: readonly MeasuredDirection[],
+  measured: MeasuredOrbits | null,
   effect: BaffleEffect | null,
   design: Design,
   driver: Driver,
   frequencyHz: Float64Array,
 ): OffAxis {
-  const { position } = driver;
-  const distanceMm = design.listeningDistanceMm;
+  const { position, aim } = driver;
   const speed = 1000 * speedOfSoundMps(design.airTemperatureC);
-  const axisMm = pathTowardMm(position, distanceMm, { plane: 'horizontal', degrees: 0 });
-  const isModelled = (direction: Direction) =>
-    levelToward(direction, measured) === null || (effect?.offAxis ?? null) !== null;
-  const toward = ({ re, im }: GridSpectrum, direction: Direction): GridSpectrum | null => {
-    const levelDb = levelToward(direction, measured);
-    const bent = levelDb ? effect?.offAxis?.(direction) : effect?.modelled?.(direction);
-    if (!levelDb && !bent) return null;
-    const pathMm = pathTowardMm(position, distanceMm, direction);
-    const turnPerHz = (-2 * Math.PI * (pathMm - axisMm)) / speed;
-    const out = { re: new Float64Array(re.length), im: new Float64Array(re.length) };
-    for (let i = 0; i < re.length; i++) {
-      const size = (axisMm / pathMm) * (levelDb ? 10 ** (levelDb[i] / 20) : 1);
-      const [cos, sin] = [
-        size * Math.cos(turnPerHz * frequencyHz[i]),
-        size * Math.sin(turnPerHz * frequencyHz[i]),
-      ];
-      const [x, y] = [re[i] * cos - im[i] * sin, re[i] * sin + im[i] * cos];
-      out.re[i] = bent ? x * bent.re[i] - y * bent.im[i] : x;
-      out.im[i] = bent ? x * bent.im[i] + y * bent.re[i] : y;
+  const points = frequencyHz.length;
+  const ratioOf = ratiosFrom(measured, effect, points);
+  const isTurned = isAimed(aim);
+  const statement = design.measurements.find(({ id }) => id === driver.responseId);
+  const home = design.listeningDistanceMm;
+  const homeMm = pathToMm(position, pointAtMm(headingOf(straight), home));
+  const axis = isTurned ? ratioOf(fromDriver(aim, headingOf(straight)), home) : null;
+  // What was multiplied by the same before is divided by it as it is.
+  const isFromOwnAxis = statement?.microphone.placement === 'own-axis';
+  const least = isFromOwnAxis ? 1e-12 : leastSquare;
+  const toward = ({ re, im }: GridSpectrum, heading: Heading, distanceMm = home) => {
+    const point = pointAtMm(heading, distanceMm);
+    const ratio = ratioOf(
+      isTurned ? fromDriver(aim, seenFrom(position, point)) : heading,
+      distanceMm,
+    );
+    if (!ratio) return null;
+    const pathMm = pathToMm(position, point);
+    // What comes to the listener holds the path there, over the distance there.
+    const addedMm = pathMm - distanceMm - (homeMm - home);
+    const gain = (distanceMm / pathMm) * (homeMm / home);
+    const turnPerHz = (-2 * Math.PI * addedMm) / speed;
+    const out = { re: new Float64Array(points), im: new Float64Array(points) };
+    for (let i = 0; i < points; i++) {
+      const cos = gain * Math.cos(turnPerHz * frequencyHz[i]);
+      const sin = gain * Math.sin(turnPerHz * frequencyHz[i]);
+      let [x, y] = [ratio.re[i], ratio.im[i]];
+      if (axis) {
+        const size = Math.max(least, axis.re[i] ** 2 + axis.im[i] ** 2);
+        [x, y] = [
+          (x * axis.re[i] + y * axis.im[i]) / size,
+          (y * axis.re[i] - x * axis.im[i]) / size,
+        ];
+      }
+      const [u, v] = [x * cos - y * sin, x * sin + y * cos];
+      out.re[i] = re[i] * u - im[i] * v;
+      out.im[i] = re[i] * v + im[i] * u;
     }
-    return out;
+    return { spectrum: out, source: ratio.source };
   };
-  return Object.assign(toward, { isModelled });
+  return Object.assign(toward, { aside: axis });
 }
+
+/** Least square of a level that something is divided by: what is quieter is not known so well. */
+const leastSquare = 0.05 ** 2;
+
+/** Direction of a point from a driver. */
+function seenFrom({ xMm, yMm, zMm }: Position, point: Position): Heading {
+  const [x, y, z] = [point.xMm - xMm, point.yMm - yMm, point.zMm - zMm];
+  const length = Math.hypot(x, y, z);
+  return { x: x / length, y: y / length, z: z / length };
+}
+
+/** What is sent toward a heading, seen from the driver, against its axis: measured or modelled. */
+function ratiosFrom(measured: MeasuredOrbits | null, effect: BaffleEffect | null, points: number) {
+  const one = new Float64Array(points).fill(1);
+  const zero = new Float64Array(points);
+
+  function onOrbit(direction: Direction, distanceMm: number): Ratio | null {
+    if (direction.degrees === 0) return { re: one, im: zero, source: 'measured' };
+    const known = measured?.toward(direction) ?? null;
+    const modelled = () => effect?.modelled?.(headingOf(direction), distanceMm) ?? null;
+    if (!known) {
+      const model = modelled();
+      return model && { ...model, source: 'modelled' };
+    }
+    const { levelDb, phase, isMeasured, standsFor } = known;
+    const exchanged = effect?.offAxis?.(headingOf(standsFor ?? direction), distanceMm);
+    // Beyond what was measured the model says what is different there.
+    const beyond = standsFor && modelled();
+    const stood = beyond && effect!.modelled!(headingOf(standsFor), distanceMm);
+    if (standsFor && !beyond && isFarther(direction, standsFor)) return null;
+    const re = new Float64Array(points);
+    const im = new Float64Array(points);
+    for (let i = 0; i < points; i++) {
+      const size = 10 ** (levelDb[i] / 20);
+      let [x, y] = [size * Math.cos(phase[i]), size * Math.sin(phase[i])];
+      if (exchanged)
+        [x, y] = [
+          x * exchanged.re[i] - y * exchanged.im[i],
+          x * exchanged.im[i] + y * exchanged.re[i],
+        ];
+      if (beyond && stood) {
+        const square = Math.max(leastSquare, stood.re[i] ** 2 + stood.im[i] ** 2);
+        const u = (beyond.re[i] * stood.re[i] + beyond.im[i] * stood.im[i]) / square;
+        const v = (beyond.im[i] * stood.re[i] - beyond.re[i] * stood.im[i]) / square;
+        [x, y] = [x * u - y * v, x * v + y * u];
+      }
+      re[i] = x;
+      im[i] = y;
+    }
+    const source = exchanged || beyond ? 'modelled' : isMeasured ? 'measured' : 'interpolated';
+    return { re, im, source };
+  }
+
+  return (heading: Heading, distanceMm: number): Ratio | null => {
+    const { horizontalShare, verticalShare, horizontalDeg, verticalDeg } = betweenOrbits(heading);
+    const horizontal: Direction = { plane: 'horizontal', degrees: horizontalDeg };
+    const vertical: Direction = { plane: 'vertical', degrees: verticalDeg };
+    if (verticalShare < onPlane) return onOrbit(horizontal, distanceMm);
+    if (horizontalShare < onPlane) return onOrbit(vertical, distanceMm);
+    const [a, b] = [onOrbit(horizontal, distanceMm), onOrbit(vertical, distanceMm)];
+    if (!a || !b) return null;
+    return {
+      re: a.re.map((value, i) => horizontalShare * value + verticalShare * b.re[i]),
+      im: a.im.map((value, i) => horizontalShare * value + verticalShare * b.im[i]),
+      source: leastCertain([a.source, b.source, 'interpolated']),
+    };
+  };
+}
+
+/** A heading with less of a plane lies in the other. */
+const onPlane = 1e-9;
+/** As far beyond the widest angle that was measured its level still holds, degrees. */
+const slackDeg = 5;
+
+const isFarther = (direction: Direction, standsFor: Direction): boolean =>
+  Math.abs(direction.degrees) - Math.abs(standsFor.degrees) > slackDeg;
 
 /** Angles this close to 0 are the axis. */
 const axisDeg = 0.5;
 
 /**
  * The directions that a driver was measured in, against its axis: of the same set, or else of its
- * own response.
+ * own response. Phases count where all of them share one time reference.
  */
 function directionsOf(
   design: Design,
-  { offAxisIds, responseId }: Driver,
+  driver: Driver,
   data: MeasurementData,
   condition: Conditioner,
   frequencyHz: Float64Array,
 ): MeasuredDirection[] {
+  const { offAxisIds, responseId } = driver;
   const find = (id: string | null) => design.measurements.find((one) => one.id === id);
-  /** Level for a volt at a metre; −∞ where nothing was measured. */
-  const levelOf = (measurement: Measurement): Float64Array | null => {
+  const speed = 1000 * speedOfSoundMps(design.airTemperatureC);
+  const at = driver.measuredAt ?? driver.position;
+
+  /** Level for a volt at a metre and phase with its path taken out; −∞ where nothing was measured. */
+  function sent(
+    { microphone, driveVolts }: Measurement,
+    spectrum: GridSpectrum,
+    turned: Direction,
+  ) {
+    const pathMm =
+      microphone.placement === 'own-axis'
+        ? microphone.distanceMm - at.zMm
+        : pathToMm(at, pointAtMm(headingOf(turned), microphone.distanceMm));
+    const gain = pathMm / 1000 / driveVolts;
+    const { re, im } = spectrum;
+    return {
+      levelDb: re.map((x, i) => 10 * Math.log10(gain * gain * (x * x + im[i] * im[i]))),
+      phase: re.map(
+        (x, i) => Math.atan2(im[i], x) + (2 * Math.PI * frequencyHz[i] * pathMm) / speed,
+      ),
+    };
+  }
+  const read = (measurement: Measurement, turned: Direction) => {
     const response = condition(measurement, data);
     if (!response) return null;
-    const { re, im } = responseOnGrid(response.samples, frequencyHz);
-    const gain = measurement.microphone.distanceMm / 1000 / measurement.driveVolts;
-    return re.map((value, i) => 10 * Math.log10(gain * gain * (value * value + im[i] * im[i])));
+    const spectrum = responseOnGrid(response.samples, frequencyHz);
+    const hasPhase = response.samples.phaseDeg !== null;
+    return { ...sent(measurement, spectrum, turned), hasPhase };
   };
+
   const set = offAxisIds.flatMap((id) => {
     const measurement = find(id);
     return measurement?.angle ? [{ measurement, direction: measurement.angle }] : [];
   });
   const ownAxis = set.find(({ direction }) => Math.abs(direction.degrees) < axisDeg)?.measurement;
   const axis = ownAxis ?? find(responseId);
-  const axisDb = axis ? levelOf(axis) : null;
-  if (!axisDb) return [];
+  const axisSent = axis ? read(axis, straight) : null;
+  if (!axis || !axisSent) return [];
   return set.flatMap(({ measurement, direction }) => {
     if (Math.abs(direction.degrees) < axisDeg) return [];
-    const level = levelOf(measurement);
-    if (!level) return [];
-    // Where either was not measured the driver counts as even all around: below the gate it nearly
-    // is.
-    const levelDb = level.map((db, i) => (Number.isFinite(db - axisDb[i]) ? db - axisDb[i] : 0));
-    return [{ direction, levelDb }];
+    const there = read(measurement, direction);
+    if (!there) return [];
+    const hasTiming =
+      there.hasPhase &&
+      axisSent.hasPhase &&
+      measurement.microphone.commonTiming &&
+      axis.microphone.commonTiming;
+    const levelDb = there.levelDb.map((db, i) => db - axisSent.levelDb[i]);
+    const phase = there.phase.map((angle, i) => (hasTiming ? angle - axisSent.phase[i] : 0));
+    holdEnds(levelDb, phase);
+    return [{ direction, levelDb, phase }];
   });
+}
+
+/**
+ * Where either was not measured the driver counts as it is at the nearest frequency where both were:
+ * below a gate it radiates nearly alike all around.
+ */
+function holdEnds(levelDb: Float64Array, phase: Float64Array): void {
+  const isKnown = (db: number) => Number.isFinite(db);
+  const [first, last] = [levelDb.findIndex(isKnown), levelDb.findLastIndex(isKnown)];
+  if (first < 0) {
+    levelDb.fill(0);
+    phase.fill(0);
+    return;
+  }
+  for (let i = 0; i < levelDb.length; i++) {
+    if (isKnown(levelDb[i])) continue;
+    const at = i < first ? first : i > last ? last : i - 1;
+    levelDb[i] = levelDb[at];
+    phase[i] = phase[at];
+  }
 }

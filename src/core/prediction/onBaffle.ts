@@ -1,10 +1,11 @@
 import { createMountedDiffraction, type MountedDriver } from '@/core/baffle/mountedDriver';
 import type { Diffraction, Observer } from '@/core/baffle/diffraction/sending';
-import { isOnConvex, type BaffleShape } from '@/core/baffle/shape';
+import { isSimple, isWithin } from '@/core/baffle/dents';
+import type { BaffleShape } from '@/core/baffle/shape';
 import { bodyDepthMm, boundsOf, type Mounting, type PanelBody } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { coneRadiusM } from '@/core/radiation/piston';
-import type { Direction } from '@/core/radiation/offAxis';
+import type { Heading } from '@/core/radiation/direction';
 
 /** A driver on its panel, with where the panel's front is; metres. */
 export interface OnBaffle extends MountedDriver {
@@ -78,7 +79,8 @@ export function placedDriver({ panels }: Pick<Design, 'panels'>, driver: Driver)
     radiusOf(driver) ?? 0,
     driver.mounting,
   );
-  return isOnConvex(placed.shape.outline, placed) ? placed : null;
+  const { outline } = placed.shape;
+  return isSimple(outline) && isWithin(outline, placed) ? placed : null;
 }
 
 /** A point of the design's axes as a panel's own have it. */
@@ -88,15 +90,11 @@ export const pointBefore = (
 ): Observer => ({ kind: 'point', at: { ...at, z: at.z + setBackM } });
 
 /** A point around the origin of the design's axes, m. */
-export function pointToward({ plane, degrees }: Direction, distanceMm: number) {
-  const angle = (degrees * Math.PI) / 180;
-  const aside = (distanceMm / 1000) * Math.sin(angle);
-  return {
-    x: plane === 'horizontal' ? aside : 0,
-    y: plane === 'vertical' ? aside : 0,
-    z: (distanceMm / 1000) * Math.cos(angle),
-  };
-}
+export const pointToward = ({ x, y, z }: Heading, distanceMm: number) => ({
+  x: (distanceMm / 1000) * x,
+  y: (distanceMm / 1000) * y,
+  z: (distanceMm / 1000) * z,
+});
 
 /** A driver on some baffle with what was worked out of it. */
 export interface Bending {

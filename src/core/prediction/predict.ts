@@ -2,23 +2,22 @@ import type { PartId } from '@/core/fields';
 import { designGridHz } from '@/core/grid/logGrid';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { checkValues } from '@/core/network/check';
-import { topologyKey } from '@/core/network/netlist';
 import type { Solver } from '@/core/network/solver';
-import { ProblemError } from '@/core/problem';
-import { createBaffleEffect } from './baffleEffect';
-import { createConditioner } from './conditioner';
 import { levelDbOf } from './derived';
 import { inspectInputs, inspectSum, type UsableWay } from './inspect';
 import { type Finding, type PairLoad, type Prediction, type WayPrediction } from './prediction';
 import { summarise } from './summary';
-import { createMemory } from './memory';
 import { createStrains } from './strain';
-import { createOffAxis } from './offAxisInputs';
-import { pairLoadsOf, solvableOf, solverFor, type Solvable } from './solvable';
+import { createHearing } from './hearing';
+import { pairLoadsOf, type Solvable } from './solvable';
 import type { Design } from '@/core/document/schema';
-import { createWayInputs } from './wayInputs';
-import { createWindowLevel, type HeardDriver } from './windowLevel';
+import {
+  createOffAxisLevels,
+  nothingOffAxis,
+  type HeardDriver,
+  type OffAxisExtent,
+  sumIn,
+} from './offAxisLevels';
 
 interface PredictOptions {
   /**
@@ -26,11 +25,8 @@ interface PredictOptions {
    * away.
    */
   readonly bypassedPartId?: PartId | null;
-  /**
-   * Leaves out the listening window where it would have to be worked out anew, and is called then:
-   * curves come first.
-   */
-  readonly onWindowLater?: () => void;
+  /** How much of what is off the axis: curves may come first. By default all of it. */
+  readonly offAxis?: OffAxisExtent;
 }
 
 /** Predicts designs one after the other; steps whose input did not change keep their result. */
@@ -46,69 +42,22 @@ export type Predictor = (
  * @param frequencyHz rising frequencies in Hz; by default 20 Hz to 20 kHz, 48 per octave
  */
 export function createPredictor(frequencyHz: Float64Array = designGridHz()): Predictor {
-  const baffleEffectOf = createBaffleEffect(frequencyHz);
-  const inputs = createWayInputs(frequencyHz, baffleEffectOf);
-  const rememberSolver = createMemory<Solver>();
-  const condition = createConditioner();
+  const { condition, sendingOf, hear } = createHearing(frequencyHz);
   const { strainOf } = createStrains(frequencyHz);
-  const windowLevelOf = createWindowLevel(
-    createOffAxis(frequencyHz, condition, baffleEffectOf),
-    frequencyHz.length,
-  );
+  const offAxisLevelsOf = createOffAxisLevels(sendingOf, frequencyHz.length);
 
-  function solve(circuit: Solvable): Solver {
-    const { netlist, loads } = circuit;
-    const [bad] = checkValues(netlist);
-    if (bad) throw new ProblemError(bad);
-    const solver = rememberSolver('', [topologyKey(netlist), ...loads.values()], () =>
-      solverFor(circuit, frequencyHz),
-    );
-    solver.solve(netlist);
-    return solver;
-  }
-
-  /**
-   * The solution of a design; null while no way can be computed; a problem where none is finite.
-   */
-  function solved(design: Design, data: MeasurementData, bypassedPartId: PartId | null) {
-    try {
-      const circuit = solvableOf(design, data, condition, inputs, bypassedPartId);
-      return circuit && ({ kind: 'solved', circuit, solver: solve(circuit) } as const);
-    } catch (error) {
-      if (error instanceof ProblemError)
-        return { kind: 'problem', problem: error.problem } as const;
-      throw error;
-    }
-  }
-
-  /** The drivers of each way that are heard, with the voltages that the circuit puts on them. */
-  function heardIn({ usable }: Solvable, { re, im }: Solver, design: Design): HeardDriver[][] {
-    let first = 0;
-    return usable.map(({ ends }) => {
-      const from = first;
-      first += ends.length;
-      return ends.flatMap((end, e): HeardDriver[] => {
-        const { response, driver, sign } = end;
-        if (!response) return [];
-        const radiation = inputs.radiationOf({ ...end, response }, design);
-        return [{ driver, radiation, sign, volts: { re: re[from + e], im: im[from + e] } }];
-      });
-    });
-  }
-
-  return (design, data, { bypassedPartId = null, onWindowLater } = {}) => {
+  return (design, data, { bypassedPartId = null, offAxis = 'whole' } = {}) => {
     const findings = inspectInputs(design, data, condition);
-    const solution = solved(design, data, bypassedPartId);
-    if (solution?.kind !== 'solved')
+    const solution = hear(design, data, bypassedPartId);
+    if (solution?.kind !== 'heard')
       return withoutWays(
         frequencyHz,
         solution
           ? [...findings, { ...solution.problem, severity: 'stops' as const, about: null }]
           : findings,
       );
-    const { circuit, solver } = solution;
-    const heard = heardIn(circuit, solver, design);
-    const pressures = heard.map((drivers) => pressureOf(drivers, frequencyHz.length));
+    const { circuit, solver, ways: heard } = solution;
+    const pressures = heard.map((drivers) => onAxisOf(drivers, frequencyHz.length));
     const voltages = voltagesOf(circuit.usable, solver);
     const ways = circuit.usable.map(({ way, ends }, w): WayPrediction => ({
       wayId: way.id,
@@ -118,14 +67,13 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       gaps: ends.flatMap(({ gaps }) => gaps),
     }));
     const sum = heard.some((drivers) => drivers.length > 0) ? sumOf(pressures) : null;
-    const window = sum && windowLevelOf(design, heard.flat(), data, onWindowLater ?? null);
     const loads = pairLoadsOf(circuit, solver);
     const impedance = hardest(loads);
     return {
       frequencyHz,
       ways,
       sum,
-      window,
+      offAxis: offAxisLevelsOf(design, heard.flat(), data, offAxis),
       impedance,
       loads,
       strains: strainsOf(circuit, solver, design),
@@ -161,7 +109,7 @@ const withoutWays = (frequencyHz: Float64Array, findings: readonly Finding[]): P
   frequencyHz,
   ways: [],
   sum: null,
-  window: null,
+  offAxis: nothingOffAxis,
   impedance: null,
   loads: [],
   strains: [],
@@ -169,17 +117,14 @@ const withoutWays = (frequencyHz: Float64Array, findings: readonly Finding[]): P
   summary: summarise(frequencyHz, null, null),
 });
 
-/** Pressure of some drivers together. */
-function pressureOf(drivers: readonly HeardDriver[], points: number): GridSpectrum {
-  const re = new Float64Array(points);
-  const im = new Float64Array(points);
-  for (const { radiation, volts, sign } of drivers)
-    for (let i = 0; i < points; i++) {
-      re[i] += sign * (radiation.re[i] * volts.re[i] - radiation.im[i] * volts.im[i]);
-      im[i] += sign * (radiation.re[i] * volts.im[i] + radiation.im[i] * volts.re[i]);
-    }
-  return { re, im };
-}
+/** Pressure of some drivers together on the design axis. */
+const onAxisOf = (drivers: readonly HeardDriver[], points: number): GridSpectrum =>
+  sumIn(
+    drivers.map(({ radiation }) => [radiation]),
+    drivers,
+    0,
+    points,
+  );
 
 /** Voltage at the end of each way: of drivers in series across all of them. */
 function voltagesOf(usable: readonly UsableWay[], solver: Solver): GridSpectrum[] {

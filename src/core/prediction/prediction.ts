@@ -3,6 +3,8 @@ import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Mark } from '@/core/measurement/steps/step';
 import type { Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
+import type { SpinCurves } from '@/core/radiation/cta2034';
+import type { RadiationSource } from '@/core/radiation/direction';
 import type { Resonance } from '@/core/driver/resonance';
 
 /** Something the designer should know about a prediction. */
@@ -32,12 +34,30 @@ export interface PairLoad {
   readonly phaseDeg: Float64Array;
 }
 
-/** Mean energy over the listening window (ANSI/CTA-2034-A). */
-export interface WindowLevel {
-  /** dB as the sum on the axis. */
+/** A level off the axis, dB as the sum on it, and what it rests on. */
+export interface OffAxisLevel {
   readonly levelDb: Float64Array;
-  /** Whether some driver was modelled in some direction, from its front and its cone. */
-  readonly isModelled: boolean;
+  /** The least certain of all drivers and directions. */
+  readonly source: RadiationSource;
+}
+
+/** Means over the sphere after ANSI/CTA-2034-A, dB as the sum on the axis, and what they rest on. */
+export interface SpinLevels extends Omit<SpinCurves, 'onAxis'> {
+  readonly source: RadiationSource;
+}
+
+/** What is heard off the axis. */
+export interface OffAxisLevels {
+  /**
+   * Mean energy over the listening window; null where some driver was neither measured off its axis
+   * nor can be modelled there.
+   */
+  readonly window: OffAxisLevel | null;
+  readonly spin: SpinLevels | null;
+  /** At the seats of the brief and in the directions of promises, by the ids of these. */
+  readonly places: readonly (OffAxisLevel & { readonly id: string })[];
+  /** What is yet to be worked out, as it takes its time; null when all is there. */
+  readonly due: 'window' | 'whole' | null;
 }
 
 /** Figures drawn from the curves. */
@@ -70,6 +90,13 @@ export interface DriverStrain {
   readonly excursion: DriverExcursion | null;
   /** The programme's excursion under this frequency is not in it; 0 when all is. */
   readonly excursionFromHz: number;
+  /**
+   * Air in the port of its box, rms m/s as {@link DriverExcursion}; null without a port or a box in
+   * use.
+   */
+  readonly portRmsMps: number | null;
+  /** Whether a box in use holds it, so that its low end is not what was measured. */
+  readonly isBoxed: boolean;
   /** Smallest impedance that was measured, Ω; null when none was. */
   readonly lowestOhms: number | null;
   /**
@@ -97,11 +124,7 @@ export interface Prediction {
   readonly ways: readonly WayPrediction[];
   /** On the design axis, referred to 1 m. Null without any usable way. */
   readonly sum: { readonly pressure: GridSpectrum; readonly levelDb: Float64Array } | null;
-  /**
-   * Mean energy over the listening window; null where some driver was neither measured off its axis
-   * nor can be modelled there.
-   */
-  readonly window: WindowLevel | null;
+  readonly offAxis: OffAxisLevels;
   /** Load of the amplifier; of several, at each frequency that with the least magnitude. */
   readonly impedance: { readonly ohms: Float64Array; readonly phaseDeg: Float64Array } | null;
   /** What the amplifier at each pair of terminals sees; a single one when the pairs are joined. */

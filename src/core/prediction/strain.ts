@@ -2,11 +2,15 @@ import type { DriverId, WayId } from '@/core/fields';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { breakUpHz } from '@/core/driver/breakUp';
 import type { Samples } from '@/core/measurement/samples';
+import type { Enclosure } from '@/core/box/enclosure';
+import { boxCurves } from '@/core/box/response';
+import { behindResistance } from '@/core/box/source';
 import { frequencyOfKa } from '@/core/radiation/piston';
 import { motionOfFigures, motionOfImpedance, type Motion } from '@/core/driver/motion';
 import { motorOf } from '@/core/driver/motor';
 import { ratingOf, type PowerRating } from '@/core/driver/rating';
 import { programmeShares } from '@/core/spectrum/programme';
+import type { DriversBox } from './inBox';
 import type { UsableDriver } from './inspect';
 import { resonanceOf, type Resonance } from '@/core/driver/resonance';
 import { nearestIndex } from '@/core/grid/nearest';
@@ -30,6 +34,8 @@ export interface DriverLoad {
   readonly excursionMm: number | null;
   readonly excursionFromHz: number;
   readonly basis: Motion['basis'] | null;
+  /** Peak speed of the air in the port of its box, m/s; null without one. */
+  readonly portMps: number | null;
   /** What is missing for the excursion, as "needs …" goes on. */
   readonly needs: string | null;
   readonly xmaxMm: number | null;
@@ -83,12 +89,16 @@ export function breakUpOf(
 export const lowestOf = ({ magnitude }: UsableDriver['impedance']): number =>
   magnitude.reduce((low, ohms) => Math.min(low, ohms), Infinity);
 
+/** Air moves through a port, and through the mouth of a line. */
+const hasPort = ({ kind }: Enclosure) => kind === 'vented' || kind === 'line';
+
 /** Works out strains on one grid; a driver's motion only when its impedance or figures change. */
 export function createStrains(frequencyHz: Float64Array): Strains {
   const shares = programmeShares(frequencyHz);
   const remember = createMemory<Motion | null>();
   const lowest = createMemory<number>();
   const resonances = createMemory<Resonance | null>();
+  const portSpeeds = createMemory<Float64Array>();
 
   const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
     const { blTm } = motorOf(sheet, airTemperatureC);
@@ -101,18 +111,32 @@ export function createStrains(frequencyHz: Float64Array): Strains {
     );
   };
 
+  /** Rms speed of the air in a port for 1 V at the driver, m/s. */
+  const portSpeedsOf = ({ id }: Driver, box: DriversBox | null) =>
+    box === null || !hasPort(box.system.enclosure)
+      ? null
+      : portSpeeds(id, [JSON.stringify(box.system)], () =>
+          boxCurves(
+            box.system,
+            behindResistance(1, 0, frequencyHz.length),
+            frequencyHz,
+          ).openingSpeed.map((peak) => peak / Math.SQRT2),
+        );
+
   return {
     motionOf,
-    strainOf(wayId, { driver, impedance, response }, re, im, load, design) {
+    strainOf(wayId, { driver, impedance, response, box }, re, im, load, design) {
       const motion = motionOf(driver, impedance, design);
       const perVolt2 = 1 / design.amplifier.volts ** 2;
       const sinePeakMm = motion && new Float64Array(frequencyHz.length);
-      let [voltsSquared, watts, squareM] = [0, 0, 0];
+      const port = portSpeedsOf(driver, box);
+      let [voltsSquared, watts, squareM, portSquare] = [0, 0, 0, 0];
       for (let i = 0; i < frequencyHz.length; i++) {
         const sine = perVolt2 * (re[i] * re[i] + im[i] * im[i]);
         const square = shares[i] * sine;
         voltsSquared += square;
         watts += (square * load.re[i]) / (load.re[i] * load.re[i] + load.im[i] * load.im[i]);
+        if (port) portSquare += square * port[i] * port[i];
         if (!motion || !sinePeakMm) continue;
         const metres = motion.metresPerVolt[i];
         sinePeakMm[i] = 1000 * Math.sqrt(2 * sine) * metres;
@@ -135,6 +159,8 @@ export function createStrains(frequencyHz: Float64Array): Strains {
             ? { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: motion.basis }
             : null,
         excursionFromHz: motion?.fromHz ?? 0,
+        portRmsMps: port && Math.sqrt(portSquare),
+        isBoxed: box !== null,
         breakUpHz: breakUpOf(driver, response, design),
         lowestOhms: lowest(driver.id, [impedance], () => lowestOf(impedance)),
       };
@@ -177,6 +203,8 @@ export function strainOfFigures(
     watts,
     excursion: { rmsMm: 1000 * Math.sqrt(squareM), sinePeakMm, basis: 'figures' },
     excursionFromHz: 0,
+    portRmsMps: null,
+    isBoxed: false,
     lowestOhms: null,
     resonance: null,
     breakUpHz: null,
@@ -226,6 +254,8 @@ export function loadsAt(
         excursionMm: excursion && excursionCrestFactor * excursion.rmsMm * volts,
         excursionFromHz: strain.excursionFromHz,
         basis: excursion?.basis ?? null,
+        portMps:
+          strain.portRmsMps === null ? null : excursionCrestFactor * strain.portRmsMps * volts,
         needs: excursion ? null : neededFor(driver),
         xmaxMm: sheet.xmaxMm,
         mechanicalMm: sheet.mechanicalMm,

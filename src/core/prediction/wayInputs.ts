@@ -1,9 +1,11 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { impedanceOnGrid, responseOnGrid, type GridSpectrum } from '@/core/measurement/onGrid';
-import type { Samples } from '@/core/measurement/samples';
+import type { MeasurementData, Samples } from '@/core/measurement/samples';
+import { isAimed } from '@/core/radiation/direction';
 import { pathCorrection, type Position } from '@/core/radiation/path';
 import type { BaffleEffectOf } from './baffleEffect';
 import type { UsableDriver } from './inspect';
+import type { OffAxisOf } from './offAxisInputs';
 import { createMemory } from './memory';
 import type { Design } from '@/core/document/schema';
 
@@ -18,6 +20,7 @@ export interface WayInputs {
   readonly radiationOf: (
     heard: UsableDriver & { response: Samples },
     design: Design,
+    data: MeasurementData,
   ) => GridSpectrum;
   /** Impedance of the driver, ohms. */
   readonly loadOf: (end: UsableDriver) => GridSpectrum;
@@ -30,6 +33,7 @@ const coordinates = ({ xMm, yMm, zMm }: Position) => [xMm, yMm, zMm];
 export function createWayInputs(
   frequencyHz: Float64Array,
   baffleEffectOf: BaffleEffectOf,
+  offAxisOf: OffAxisOf,
 ): WayInputs {
   const rememberResponse = createMemory<GridSpectrum>();
   const rememberRadiation = createMemory<GridSpectrum>();
@@ -38,15 +42,22 @@ export function createWayInputs(
   function radiationOf(
     { driver, response, microphone, driveVolts }: UsableDriver & { response: Samples },
     design: Design,
+    data: MeasurementData,
   ): GridSpectrum {
     const raw = rememberResponse(driver.id, [response], () =>
       responseOnGrid(response, frequencyHz),
     );
     const { position, measuredAt } = driver;
     const bent = baffleEffectOf(design, driver)?.onAxis ?? null;
+    // Measured on its own axis, a driver that points elsewhere is heard from the side.
+    const aside =
+      isAimed(driver.aim) && microphone.placement === 'own-axis'
+        ? (offAxisOf(design, driver, data)?.aside ?? null)
+        : null;
     const inputs = [
       raw,
       bent,
+      aside,
       ...coordinates(position),
       ...coordinates(measuredAt ?? position),
       microphone.placement,
@@ -65,17 +76,15 @@ export function createWayInputs(
       );
       const seconds = addedPathMm / 1000 / speedOfSoundMps(design.airTemperatureC);
       const perVolt = gain / driveVolts;
+      const factors = [bent, aside].filter((factor) => factor !== null);
       const re = new Float64Array(points);
       const im = new Float64Array(points);
       for (let i = 0; i < points; i++) {
         const angle = -2 * Math.PI * frequencyHz[i] * seconds;
         const [cos, sin] = [perVolt * Math.cos(angle), perVolt * Math.sin(angle)];
-        const [x, y] = bent
-          ? [
-              raw.re[i] * bent.re[i] - raw.im[i] * bent.im[i],
-              raw.re[i] * bent.im[i] + raw.im[i] * bent.re[i],
-            ]
-          : [raw.re[i], raw.im[i]];
+        let [x, y] = [raw.re[i], raw.im[i]];
+        for (const factor of factors)
+          [x, y] = [x * factor.re[i] - y * factor.im[i], x * factor.im[i] + y * factor.re[i]];
         re[i] = x * cos - y * sin;
         im[i] = x * sin + y * cos;
       }

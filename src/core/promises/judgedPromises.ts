@@ -22,6 +22,7 @@ export function judgedPromisesOf(design: Design, prediction: Prediction | null):
 const alwaysTold: readonly PromiseKind[] = [
   'on-axis',
   'window',
+  'directivity',
   'lowest-impedance',
   'phase-tracking',
   'sensitivity',
@@ -37,7 +38,7 @@ export function figuresOfNetwork(design: Design, prediction: Prediction): Judged
   const others = alwaysTold
     .filter((kind) => promises.every((promise) => promise.kind !== kind))
     .map((kind): DesignPromise => ({
-      ...{ id: kind, kind, atLeast: null, atMost: null, band: null, weight: 1 },
+      ...{ id: kind, kind, atLeast: null, atMost: null, band: null, angle: null, weight: 1 },
       source: { answers: [], arithmetic: '', isAdjusted: false },
       conditions,
     }));

@@ -3,8 +3,10 @@ import type { CrossingLimits } from '@/core/brief/crossing';
 import type { PromiseKind, Target } from '@/core/document/briefSchema';
 import type { Band } from '@/core/prediction/figures';
 import type { Quadrature } from '@/core/document/meantPhase';
+import type { Seat } from '@/core/document/seats';
 import type { WayId } from '@/core/fields';
 import type { Design, Driver, WayTarget } from '@/core/document/schema';
+import type { Direction } from '@/core/radiation/direction';
 import type { DriverLoad } from '@/core/prediction/strain';
 
 /** Where a promise comes from. */
@@ -27,6 +29,8 @@ export interface DesignPromise {
   readonly atLeast: number | null;
   readonly atMost: number | null;
   readonly band: Band | null;
+  /** Direction that it is about; null for most. */
+  readonly angle: Direction | null;
   /** 1, may give way first, to 5. */
   readonly weight: number;
   readonly source: Source;
@@ -39,6 +43,8 @@ export interface Conditions {
   /** What drives the prediction: its levels hold for this amplifier's voltage. */
   readonly amplifier: Design['amplifier'];
   readonly seat: SeatConditions | null;
+  /** All seats that the brief tells of. */
+  readonly seats: readonly Seat[];
   /** Ways that are meant to be 90° apart. */
   readonly quadrature: Quadrature;
   /** Ways with the slopes that they are to follow. */
@@ -49,6 +55,8 @@ export interface Conditions {
   readonly drivers: readonly Driver[];
   /** Rms voltage of the programme at the source; null while the brief does not say the power. */
   readonly driveVolts: number | null;
+  /** Outside volume of the boxes in use; null while none is. */
+  readonly outsideLitres: number | null;
   /** Long-term level that is asked for at the farthest seat. */
   readonly loudnessDb: number | null;
   /** Loads of the drivers by their data sheets alone, at that level: while nothing is measured. */

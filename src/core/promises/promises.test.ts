@@ -1,3 +1,4 @@
+import { nothingOffAxis } from '@/core/prediction/offAxisLevels';
 import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/document/briefSchema';
 import { applyChange } from '@/core/editing/applyChange';
 import { createPredictor } from '@/core/prediction/predict';
@@ -23,7 +24,7 @@ function made(
   return {
     frequencyHz,
     ways: ways.length > 0 ? ways : [whole],
-    window: null,
+    offAxis: nothingOffAxis,
     sum: { levelDb: over(level), pressure: whole.pressure },
     loads: [],
     strains: [],
@@ -50,6 +51,7 @@ function promised(
     atMost: null,
     fromHz: null,
     toHz: null,
+    angle: null,
     weight: null,
     ...set,
   };
@@ -279,6 +281,7 @@ describe('promises from the brief', () => {
       atMost: 1,
       fromHz: 300,
       toHz: null,
+      angle: null,
       weight: null,
     };
     const adjusted = kept(applyChange(design, { type: 'setPromise', entry })).get('on-axis')!;

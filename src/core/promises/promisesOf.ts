@@ -1,3 +1,4 @@
+import { outsideLitresOf } from '@/core/cabinet/netVolume';
 import { seatOf } from '@/core/brief/answers';
 import { sheetLoadsAtLoudness } from '@/core/brief/asked';
 import { crossingLimitsOf } from '@/core/brief/crossing';
@@ -5,6 +6,7 @@ import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/document
 import { quadratureOf } from '@/core/document/meantPhase';
 import { driveVoltsOf } from '@/core/document/programme';
 import type { Design } from '@/core/document/schema';
+import { seatsOf } from '@/core/document/seats';
 import type { Derived } from './kinds/kind';
 import { kinds, kindsInOrder } from './kinds/kinds';
 import type { Conditions, DesignPromise } from './promise';
@@ -44,6 +46,7 @@ function fromBrief(
     atLeast,
     atMost,
     band: bandOf(kind, entry, conditions),
+    angle: null,
     weight: entry?.weight ?? weightOf(design.brief, yields),
     source: { answers, arithmetic, isAdjusted: entry !== undefined },
     conditions,
@@ -69,6 +72,7 @@ function byHand(entry: PromiseEntry, conditions: Conditions): DesignPromise {
       ? { atLeast: entry.atLeast, atMost: entry.atMost }
       : { atLeast: null, atMost: null, [side]: usual }),
     band: bandOf(entry.kind, entry, conditions),
+    angle: entry.angle,
     weight: entry.weight ?? 3,
     source: { answers: [], arithmetic: 'Made by hand.', isAdjusted: false },
     conditions,
@@ -93,6 +97,7 @@ export function conditionsOf(design: Design): Conditions {
     target: design.target,
     amplifier: design.amplifier,
     seat: seatOf(design, 'farthest'),
+    seats: seatsOf(design),
     quadrature: quadratureOf(design),
     targets: design.ways.flatMap(({ id, target }) =>
       target ? [{ wayId: id, slopes: target }] : [],
@@ -100,6 +105,7 @@ export function conditionsOf(design: Design): Conditions {
     crossingLimits: crossingLimitsOf(design),
     drivers: design.drivers,
     driveVolts: driveVoltsOf(design),
+    outsideLitres: outsideLitresOf(design.boxes),
     loudnessDb: design.brief.loudnessDb,
     sheetLoads: sheetLoadsAtLoudness(design),
   };

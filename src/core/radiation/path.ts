@@ -1,4 +1,4 @@
-import type { Direction } from './offAxis';
+import type { Heading } from './direction';
 
 /**
  * Axes: origin on the design axis in the plane of the baffle; x to the right as seen from the
@@ -38,17 +38,16 @@ function toAxisPointMm({ xMm, yMm, zMm }: Position, distanceMm: number): number 
   return Math.hypot(xMm, yMm, distanceMm - zMm);
 }
 
-/** From an acoustic centre to a point that far from the origin in a direction, mm. */
-export function pathTowardMm(
-  { xMm, yMm, zMm }: Position,
-  distanceMm: number,
-  { plane, degrees }: Direction,
-): number {
-  const angle = (degrees * Math.PI) / 180;
-  const aside = distanceMm * Math.sin(angle);
-  const [x, y] = plane === 'horizontal' ? [aside, 0] : [0, aside];
-  return Math.hypot(x - xMm, y - yMm, distanceMm * Math.cos(angle) - zMm);
-}
+/** The point that far from the origin in a direction. */
+export const pointAtMm = ({ x, y, z }: Heading, distanceMm: number): Position => ({
+  xMm: distanceMm * x,
+  yMm: distanceMm * y,
+  zMm: distanceMm * z,
+});
+
+/** From an acoustic centre to a point, mm. */
+export const pathToMm = ({ xMm, yMm, zMm }: Position, to: Position): number =>
+  Math.hypot(to.xMm - xMm, to.yMm - yMm, to.zMm - zMm);
 
 /**
  * The part of a driver's path to the observation point on the design axis which its measurement

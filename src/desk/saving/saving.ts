@@ -168,8 +168,10 @@ export function createSaving({
    * saved since: a newest state of the chain that the earlier visit sent is its own.
    */
   async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
-    const newest = await world.api.fetchProject(projectId).catch(() => project);
+    // In this order: a visit that was left may bring its change to the server, and take it out of the
+    // outbox, at any moment. The other way round it could be missing in both.
     const kept = await box.find(projectId);
+    const newest = await world.api.fetchProject(projectId).catch(() => project);
     // It may have been kept by an older version of this program.
     const pending = kept && {
       ...kept,
@@ -184,7 +186,7 @@ export function createSaving({
       saver.changed(pending.document);
       return;
     }
-    if (pending) await box.drop(projectId);
+    if (pending) await box.drop(projectId, pending.ticket);
     if (newest.revision === project.revision || !saver.isClean()) return;
     saver.rebase(newest.revision);
     show(newest.document);

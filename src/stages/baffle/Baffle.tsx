@@ -146,7 +146,11 @@ function Drawn() {
           )}
         </DesignBoundary>
       </Table>
-      <Side data-baffle-pane selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
+      <Side
+        data-drawing-pane
+        selectedKey={side}
+        onSelectionChange={(key) => setSide(key as SideId)}
+      >
         <TabList aria-label="Beside the drawing">
           {sides.map(({ id, name }) => (
             <Tab key={id} id={id}>

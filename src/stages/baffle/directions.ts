@@ -1,4 +1,4 @@
-import type { Direction } from '@/core/radiation/offAxis';
+import type { Direction } from '@/core/radiation/direction';
 
 export type Plane = Direction['plane'];
 

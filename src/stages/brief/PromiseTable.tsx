@@ -87,6 +87,7 @@ const blank = (id: string, kind: PromiseKind): PromiseEntry => ({
   atMost: null,
   fromHz: null,
   toHz: null,
+  angle: kinds[kind].hasAngle ? { plane: 'horizontal', degrees: 30 } : null,
   weight: null,
 });
 
@@ -133,6 +134,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
         entry: {
           ...(entry ?? {
             ...blank(promise.id, promise.kind),
+            angle: promise.angle,
             atLeast: promise.atLeast,
             atMost: promise.atMost,
           }),
@@ -186,6 +188,35 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
         {hasBand && (
           <>
             {edge('fromHz')} {edge('toHz')}
+          </>
+        )}
+        {promise.angle && (
+          <>
+            {' '}
+            <Choice<'horizontal' | 'vertical'>
+              label={`${title}: plane`}
+              hideLabel
+              options={[
+                { id: 'horizontal', text: 'to the side' },
+                { id: 'vertical', text: 'up' },
+              ]}
+              value={promise.angle.plane}
+              onChange={(plane) =>
+                adjust({ angle: { plane, degrees: promise.angle?.degrees ?? 0 } }, 'plane')
+              }
+            />
+            <QuantityBlank
+              label={`${title}: angle`}
+              value={promise.angle.degrees}
+              dimension="degree"
+              min={-180}
+              max={180}
+              stepBy={5}
+              onChange={(degrees) =>
+                degrees !== null &&
+                adjust({ angle: { plane: promise.angle?.plane ?? 'horizontal', degrees } }, 'angle')
+              }
+            />
           </>
         )}
       </td>

@@ -47,6 +47,8 @@ interface FrequencyChartProps {
     readonly unit: string;
     readonly ticks: number[];
   };
+  /** What it shows while nobody zooms; 20 Hz to 20 kHz without it. */
+  readonly band?: { readonly fromHz: number; readonly toHz: number };
   /** Shared between charts, so that one cursor reads them all. */
   readonly cursorHz: number | null;
   readonly onCursor: (hz: number | null) => void;
@@ -77,6 +79,7 @@ export function FrequencyChart({
   top,
   unit,
   rightAxis,
+  band = full,
   cursorHz,
   onCursor,
   aside,
@@ -99,7 +102,7 @@ export function FrequencyChart({
   const plotHeight = Math.round(
     (Math.min(widestPlotPx, widthPx - margin.left - margin.right) / 3) * 2,
   );
-  const view = useMemo(() => zoomed({ ...full, bottom, top }, zoom), [bottom, top, zoom]);
+  const view = useMemo(() => zoomed({ ...band, bottom, top }, zoom), [band, bottom, top, zoom]);
   const size = useMemo(
     () => ({
       width: plotWidth + margin.left + right,
@@ -191,9 +194,9 @@ export function FrequencyChart({
             tabIndex={0}
             aria-label={`${title}: cursor`}
             aria-describedby={`${id}-keys`}
-            aria-valuemin={full.fromHz}
-            aria-valuemax={full.toHz}
-            aria-valuenow={Math.round(cursorHz ?? full.fromHz)}
+            aria-valuemin={band.fromHz}
+            aria-valuemax={band.toHz}
+            aria-valuenow={Math.round(cursorHz ?? band.fromHz)}
             aria-valuetext={reading || 'no cursor'}
             onKeyDown={onKeyDown}
             onPointerMove={(event) => onCursor(hzAt(event))}

@@ -1,4 +1,5 @@
 'use client';
+import type { ReactNode } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import styled from 'styled-components';
 
@@ -15,10 +16,16 @@ interface TimeChartProps {
   readonly title: string;
   readonly timeMs: Float64Array;
   readonly curves: readonly TimeCurve[];
+  /** What it shows, ms; −1 to 12 without it. */
+  readonly span?: { readonly fromMs: number; readonly toMs: number; readonly ticks: number[] };
+  /** Beside the title. */
+  readonly aside?: ReactNode;
 }
 
+const usualSpan = { fromMs: -1, toMs: 12, ticks: [0, 2, 4, 6, 8, 10, 12] };
+
 /** Curves over time in ms, each as a share of its highest value. */
-export function TimeChart({ title, timeMs, curves }: TimeChartProps) {
+export function TimeChart({ title, timeMs, curves, span = usualSpan, aside }: TimeChartProps) {
   const rows = Array.from(timeMs, (ms, i) => ({
     ms,
     ...Object.fromEntries(curves.map(({ id, values }) => [id, values[i]])),
@@ -34,6 +41,7 @@ export function TimeChart({ title, timeMs, curves }: TimeChartProps) {
             {label}
           </span>
         ))}
+        {aside}
       </figcaption>
       <ResponsiveContainer width="100%" height={230}>
         <LineChart data={rows} margin={{ left: 0, right: 10, top: 6, bottom: 0 }}>
@@ -41,8 +49,8 @@ export function TimeChart({ title, timeMs, curves }: TimeChartProps) {
           <XAxis
             dataKey="ms"
             type="number"
-            domain={[-1, 12]}
-            ticks={[0, 2, 4, 6, 8, 10, 12]}
+            domain={[span.fromMs, span.toMs]}
+            ticks={span.ticks}
             tickFormatter={(ms: number) => `${ms} ms`}
             {...axis}
           />

@@ -1,5 +1,7 @@
+import { filled, frontSeenFrom, isConvex } from '@/core/baffle/dents';
 import { areaOf, bluntAlike, isSharp, solidOfShape, type BaffleShape } from '@/core/baffle/shape';
 import { createDiffraction } from './diffraction';
+import { createFirstOrder } from './firstOrder';
 import type { Diffraction, Observer, PistonSource } from './sending';
 import type { Solid } from '@/core/baffle/solid';
 
@@ -13,7 +15,8 @@ const smallBelow = 0.6;
  * against the wave; there the box counts as one with sharp edges that is smaller by half of what was
  * cut away.
  *
- * @throws ProblemError `baffle_bent_inward`
+ * An outline that turns inward is worked out with its dents filled; what goes over one edge alone is
+ * then exchanged for what the real edges send, as far as the driver sees them (an estimate).
  */
 export function createBaffleDiffraction(
   shape: BaffleShape,
@@ -21,6 +24,7 @@ export function createBaffleDiffraction(
   frequencyHz: Float64Array,
   speedOfSoundMps: number,
 ): Diffraction {
+  if (!isConvex(shape.outline)) return dented(shape, source, frequencyHz, speedOfSoundMps);
   const turnHz = (smallBelow * speedOfSoundMps) / Math.sqrt(areaOf(shape));
   const of = (solid: Solid) => createDiffraction(solid, source, frequencyHz, speedOfSoundMps);
   const whole = of(solidOfShape(shape));
@@ -38,6 +42,28 @@ export function createBaffleDiffraction(
           return share * value + (1 - share) * b[i];
         });
       return { re: mix(alike.re, exact.re), im: mix(alike.im, exact.im) };
+    },
+  };
+}
+
+function dented(
+  shape: BaffleShape,
+  source: PistonSource,
+  frequencyHz: Float64Array,
+  speedOfSoundMps: number,
+): Diffraction {
+  const whole = filled(shape);
+  const smooth = createBaffleDiffraction(whole, source, frequencyHz, speedOfSoundMps);
+  const [real, alike] = [shape, whole].map((one) =>
+    createFirstOrder(frontSeenFrom(one, source).solid, source, frequencyHz, speedOfSoundMps),
+  );
+  return {
+    toward(observer) {
+      const [all, more, less] = [smooth, real, alike].map((one) => one.toward(observer));
+      return {
+        re: all.re.map((value, i) => value + more.re[i] - less.re[i]),
+        im: all.im.map((value, i) => value + more.im[i] - less.im[i]),
+      };
     },
   };
 }

@@ -129,15 +129,3 @@ test('treated edges tend to sharp ones as they shrink, and even out what sharp o
     expect(ripple(of({ kind, sizeM: 0.04 }))).toBeLessThan(0.7 * ripple(sharp));
   }
 });
-
-test('an outline that turns inward is refused', () => {
-  const outline = [...rectangle(0.2, 0.3).slice(0, 3), { x: 0.1, y: 0.15 }, { x: 0, y: 0.3 }];
-  expect(() =>
-    createBaffleDiffraction(
-      { outline, edges: outline.map(() => sharpEdge), depthM: 0.2 },
-      dome(0.1, 0.1),
-      logGrid(100, 1000, 1),
-      speed,
-    ),
-  ).toThrow(/turns inward at its corner 4/);
-});

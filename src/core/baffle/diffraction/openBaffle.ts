@@ -1,4 +1,5 @@
 import { prism } from '@/core/baffle/solid';
+import { filled, isConvex } from '@/core/baffle/dents';
 import type { BaffleShape } from '@/core/baffle/shape';
 import { createDiffraction } from './diffraction';
 import { acrossPanel, solvePanel, type PanelSolution } from './panelSolution';
@@ -37,14 +38,16 @@ function solutionOf({ outline }: BaffleShape, turnHz: number, speedOfSoundMps: n
  * are followed for the front and, mirrored, for the rear. Beaming of the rear is taken as that of the
  * front; magnet and basket are not in it.
  *
- * @param shape its depth is the thickness of the panel; how its edges are treated does not count
+ * @param drawn its depth is the thickness of the panel; how its edges are treated does not count, and
+ *   dents of its outline count as filled
  */
 export function createOpenBaffle(
-  shape: BaffleShape,
+  drawn: BaffleShape,
   source: PistonSource,
   frequencyHz: Float64Array,
   speedOfSoundMps: number,
 ): Diffraction {
+  const shape = isConvex(drawn.outline) ? drawn : filled(drawn);
   const turnHz = (turnShare * speedOfSoundMps) / acrossPanel(shape.outline);
   const edges = createDiffraction(
     prism(shape.outline, shape.depthM),

@@ -1,18 +1,10 @@
-import { loadsAtLoudness } from '@/core/brief/asked';
 import { driveOf, excursionCrestFactor } from '@/core/document/programme';
 import { crossingLimitHz, crossingSentences } from '@/core/brief/crossing';
 import { resonanceNeedsDb } from '@/core/driver/resonance';
-import { ratingOf } from '@/core/driver/rating';
 import { crossovers } from '@/core/prediction/figures';
 import type { DriverStrain } from '@/core/prediction/prediction';
-import {
-  excessOf,
-  loadsAt,
-  ratedVolts,
-  type DriverLoad,
-  type Excess,
-} from '@/core/prediction/strain';
-import type { Conditions } from '../promise';
+import { excessOf, type DriverLoad, type Excess } from '@/core/prediction/strain';
+import { loadsAsked, loadsUnderProgramme } from './loads';
 import { ofPrediction, type Found, type KindFacts } from './kind';
 
 /**
@@ -24,28 +16,12 @@ function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | n
   return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };
 }
 
-/**
- * Loads under programme with the amplifier driven as the brief says; while it says nothing, at the
- * voltage of the largest rating among the drivers.
- */
-function loadsUnderProgramme(
-  strains: readonly DriverStrain[],
-  { drivers, driveVolts }: Conditions,
-  counted: (strains: readonly DriverStrain[]) => readonly DriverStrain[] = (all) => all,
-): DriverLoad[] {
-  const ratings = strains.flatMap(({ driverId, lowestOhms }) => {
-    const sheet = drivers.find(({ id }) => id === driverId)?.sheet;
-    return (sheet && ratingOf(sheet, lowestOhms)) ?? [];
-  });
-  const volts = driveVolts ?? ratedVolts(ratings);
-  return volts > 0 ? loadsAt(counted(strains), drivers, volts) : [];
-}
-
-/** Strains of the drivers that are not there to play the lows. */
+/** Strains of the drivers that are not there to play the lows, or whose box is known. */
 function aboveTheLows(strains: readonly DriverStrain[]): DriverStrain[] {
   const lowestHz = lowestResonanceHz(strains);
   return strains.filter(
-    ({ resonance }) => resonance !== null && resonanceNeedsDb(resonance.hz, lowestHz) !== null,
+    ({ resonance, isBoxed }) =>
+      isBoxed || (resonance !== null && resonanceNeedsDb(resonance.hz, lowestHz) !== null),
   );
 }
 
@@ -67,12 +43,7 @@ export const excursion: KindFacts = {
   dimension: 'number',
   stage: 'brief',
   measure: (prediction, promise) =>
-    leastReserve(
-      promise.conditions.loudnessDb !== null
-        ? loadsAtLoudness(prediction, promise.conditions)
-        : loadsUnderProgramme(prediction?.strains ?? [], promise.conditions, aboveTheLows),
-      'excursion',
-    ) ?? {
+    leastReserve(loadsAsked(prediction, promise.conditions, aboveTheLows), 'excursion') ?? {
       needs:
         'loudness and seats, or a rated power, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
     },
@@ -82,7 +53,7 @@ export const excursion: KindFacts = {
       return {
         limit: 1,
         answers: brief.ratedWatts === null ? [] : ['amplifier', 'programme'],
-        arithmetic: `${brief.ratedWatts === null ? unsaid : `With ${driveOf(brief).words}.`} Programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms. Of the drivers above the lowest: what that one bears is the box’s matter until a loudness is asked for.`,
+        arithmetic: `${brief.ratedWatts === null ? unsaid : `With ${driveOf(brief).words}.`} Programme of IEC 60268-1, peaks of excursion ${excursionCrestFactor} times its rms. Of the drivers above the lowest: what that one bears is told once its box is in use, or a loudness is asked for.`,
         yields: null,
       };
     return {

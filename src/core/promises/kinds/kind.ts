@@ -22,6 +22,8 @@ export interface KindFacts {
   readonly scale: number;
   /** Whether the promise is about a band of frequency. */
   readonly hasBand?: boolean;
+  /** Whether it is about one direction. */
+  readonly hasAngle?: boolean;
   /** Dimension of its limits where a field reads one. */
   readonly dimension: Dimension;
   /** Stage where the matter is mended. */

@@ -6,7 +6,8 @@ import { seatLevel, sensitivity } from './level';
 import { equivalentResistance, lowestImpedance } from './load';
 import { reach10, reach3 } from './lows';
 import { cost, outsideSize, portSpeed, resistorHeat } from './means';
-import { directivity, onAxis, window } from './response';
+import { angle, directivity, directivitySlope, inRoom, seats, soundPower, window } from './offAxis';
+import { onAxis } from './response';
 import { phaseTracking, targetSlopes } from './crossover';
 
 /** All kinds of promises, in the order in which they are listed. */
@@ -14,6 +15,11 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'on-axis': onAxis,
   window,
   directivity,
+  'directivity-slope': directivitySlope,
+  'sound-power': soundPower,
+  'in-room': inRoom,
+  seats,
+  angle,
   'phase-tracking': phaseTracking,
   'target-slopes': targetSlopes,
   'reach-3': reach3,
@@ -32,6 +38,11 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'port-speed': portSpeed,
 };
 
+/** Kinds whose figure is half the height of a band. */
+const bandKinds: readonly PromiseKind[] = [
+  ...(['on-axis', 'window', 'directivity', 'sound-power', 'in-room', 'seats', 'angle'] as const),
+];
+
 /** The kinds, in that order. */
 export const kindsInOrder = Object.keys(kinds) as PromiseKind[];
 
@@ -43,7 +54,7 @@ export const kindsInOrder = Object.keys(kinds) as PromiseKind[];
 export function figureText(kind: PromiseKind, value: number, moreDecimals = 0): string {
   const { unit, decimals } = kinds[kind];
   const gap = unit === '' || unit === '°' ? '' : ' ';
-  return `${kind === 'on-axis' || kind === 'window' ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
+  return `${bandKinds.includes(kind) ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
 }
 
 /** The limits of a promise: `≥ 4.8 Ω`. */

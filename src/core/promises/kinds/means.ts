@@ -1,4 +1,5 @@
 import { formatNumber } from '@/core/units/quantity';
+import { loadsAsked } from './loads';
 import { waitsFor, type KindFacts } from './kind';
 
 export const cost: KindFacts = {
@@ -33,14 +34,18 @@ export const outsideSize: KindFacts = {
   scale: 40,
   dimension: 'litre',
   stage: 'box',
-  measure: waitsFor('a cabinet (Box)'),
+  measure: (_, { conditions: { outsideLitres } }) =>
+    outsideLitres === null ? { needs: 'a box in use (Box)' } : { value: outsideLitres },
   derive({ brief: { widthMm, heightMm, depthMm } }) {
     if (widthMm === null || heightMm === null || depthMm === null) return null;
     const litres = (widthMm * heightMm * depthMm) / 1e6;
+    // Rounded up as it is written, so that a box of just this size keeps it.
+    const limit = Math.ceil(litres * 10 - 1e-6) / 10;
+    const isRounded = limit - litres > 1e-6;
     return {
-      limit: litres,
+      limit,
       answers: ['outside size'],
-      arithmetic: `${formatNumber(widthMm)} × ${formatNumber(heightMm)} × ${formatNumber(depthMm)} mm are ${formatNumber(litres, 3)} litres.`,
+      arithmetic: `${formatNumber(widthMm)} × ${formatNumber(heightMm)} × ${formatNumber(depthMm)} mm are ${formatNumber(litres, 4)} litres${isRounded ? ', rounded up' : ''}.`,
       yields: 'size',
     };
   },
@@ -71,7 +76,8 @@ export const resistorHeat: KindFacts = {
 
 export const portSpeed: KindFacts = {
   title: 'Port speed',
-  meaning: 'Peak air speed in the port',
+  meaning:
+    'Peak air speed in the port of the loudest box under programme, at the loudness asked for or at the rated power',
   unit: 'm/s',
   decimals: 0,
   side: 'atMost',
@@ -79,5 +85,20 @@ export const portSpeed: KindFacts = {
   scale: 15,
   dimension: 'number',
   stage: 'box',
-  measure: waitsFor('a vented box (Box)'),
+  measure: (prediction, { conditions }) => {
+    const speeds = loadsAsked(prediction, conditions).flatMap(({ portMps }) => portMps ?? []);
+    return speeds.length === 0
+      ? { needs: 'a vented box in use (Box), and loudness with seats or a rated power' }
+      : { value: Math.max(...speeds) };
+  },
+  derive: ({ boxes }) =>
+    boxes.some(({ isUsed, kind }) => isUsed && kind === 'vented')
+      ? {
+          limit: 17,
+          answers: [],
+          arithmetic:
+            'Up to about 5 % of the speed of sound a port stays quiet; with well rounded ends somewhat more (common practice).',
+          yields: 'loudness',
+        }
+      : null,
 };

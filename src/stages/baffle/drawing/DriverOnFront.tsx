@@ -4,7 +4,7 @@ import type { Driver } from '@/core/document/schema';
 import { edgeDistances } from '@/core/layout/edges';
 import { frameRadiusMm } from '@/core/layout/faults';
 import { coneRadiusM } from '@/core/radiation/piston';
-import { whole, type DrawingScale } from './scale';
+import { whole, type DrawingScale } from '@/ui/drawing/scale';
 
 interface DriverOnFrontProps {
   readonly driver: Driver;

@@ -5,8 +5,8 @@ import { withEdgeMoved } from '@/core/layout/reshape';
 import type { EdgePiece } from '@/core/layout/view';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
-import { Grip } from './Grip';
-import { whole, type DrawingScale } from './scale';
+import { Grip } from '@/ui/drawing/Grip';
+import { whole, type DrawingScale } from '@/ui/drawing/scale';
 
 /** How far from an edge it can be taken hold of, pixels. */
 const grabPx = 6;

@@ -9,12 +9,12 @@ import { newId } from '@/ui/newId';
 import { useElementSize } from '@/ui/useElementSize';
 import { isSame, type Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
-import { DrawingFrame } from './DrawingFrame';
+import { DrawingFrame } from '@/ui/drawing/DrawingFrame';
 import { DriverOnFront, EdgeDimensions } from './DriverOnFront';
 import { Acting, EdgeGrip } from './Edges';
-import { Grip } from './Grip';
+import { Grip } from '@/ui/drawing/Grip';
 import { PlaceShades } from './PlaceShades';
-import { fitted, snapped, whole, type DrawingScale } from './scale';
+import { fitted, snapped, whole, type DrawingScale } from '@/ui/drawing/scale';
 
 interface FrontViewProps {
   readonly design: Design;
@@ -143,12 +143,7 @@ export function FrontView({
               isChosen={driver === chosenDriver}
               onChoose={() => onChoose({ kind: 'driver', id: driver.id })}
               at={{ x: scale.x(driver.position.xMm), y: scale.y(driver.position.yMm) }}
-              onNudge={(dx, dy) =>
-                edits.moveDriver(driver, {
-                  xMm: Number((driver.position.xMm + dx).toFixed(2)),
-                  yMm: Number((driver.position.yMm + dy).toFixed(2)),
-                })
-              }
+              onNudge={(xMm, yMm) => edits.nudgeDriver(driver, { xMm, yMm })}
               onDrag={({ x, y }, isFree) => {
                 const others = own.filter((other) => other !== driver);
                 const near = isFree ? 0 : snapPx / scale.pxPerMm;

@@ -1,6 +1,6 @@
 'use client';
 import type { PlaceMap } from '@/core/layout/placeSearch';
-import type { DrawingScale } from './scale';
+import type { DrawingScale } from '@/ui/drawing/scale';
 
 /** How good each place is for a driver: the darker, the less ripple. */
 export function PlaceShades({

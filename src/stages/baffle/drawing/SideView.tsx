@@ -3,7 +3,8 @@ import { useRef } from 'react';
 import { bodyDepthMm, boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { frameRadiusMm } from '@/core/layout/faults';
-import { earsAboveAxisMm, type SeatWindow } from '@/core/layout/waySpacing';
+import { earsAboveAxisMm } from '@/core/document/seats';
+import type { SeatWindow } from '@/core/layout/waySpacing';
 import { coneRadiusM } from '@/core/radiation/piston';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
 import { useDesk } from '@/desk/DeskContext';
@@ -12,9 +13,9 @@ import { newId } from '@/ui/newId';
 import { useElementSize } from '@/ui/useElementSize';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
-import { DrawingFrame } from './DrawingFrame';
-import { Grip } from './Grip';
-import { fitted, whole } from './scale';
+import { DrawingFrame } from '@/ui/drawing/DrawingFrame';
+import { Grip } from '@/ui/drawing/Grip';
+import { fitted, whole } from '@/ui/drawing/scale';
 
 interface SideViewProps {
   readonly design: Design;
@@ -161,12 +162,7 @@ export function SideView({
                 isChosen={chosen.kind === 'driver' && chosen.id === driver.id}
                 onChoose={() => onChoose({ kind: 'driver', id: driver.id })}
                 at={{ x, y }}
-                onNudge={(dz, dy) =>
-                  edits.moveDriver(driver, {
-                    zMm: Number((zMm + dz).toFixed(2)),
-                    yMm: Number((yMm + dy).toFixed(2)),
-                  })
-                }
+                onNudge={(byMm, upMm) => edits.nudgeDriver(driver, { zMm: byMm, yMm: upMm })}
                 onDrag={(at) =>
                   edits.moveDriver(
                     driver,

@@ -54,6 +54,29 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
       onChange={(mm) => mm !== null && onChange(mm)}
     />
   );
+  const angle = (
+    label: string,
+    value: number,
+    most: number,
+    aimed: (degrees: number) => Partial<Driver['aim']>,
+  ) => (
+    <QuantityBlank
+      label={`${label} of ${name}`}
+      dimension="degree"
+      stepBy={5}
+      min={-most}
+      max={most}
+      value={value}
+      onChange={(degrees) =>
+        degrees !== null &&
+        desk.change(
+          { type: 'editDriver', id, set: { aim: { ...driver.aim, ...aimed(degrees) } } },
+          `where ${name} points`,
+          `aim ${id} ${label}`,
+        )
+      }
+    />
+  );
   const place = { min: -10_000, max: 10_000 };
   const figure = figureOf[mounting.kind];
   return (
@@ -81,7 +104,10 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
           (mm) => edits.moveDriver(driver, { zMm: -mm }),
           place,
         )}{' '}
-        behind the plane of the front.
+        behind the plane of the front. It points{' '}
+        {angle('direction to the right', driver.aim.yawDeg, 180, (yawDeg) => ({ yawDeg }))} to the
+        right and {angle('direction up', driver.aim.pitchDeg, 90, (pitchDeg) => ({ pitchDeg }))} up
+        from the axis; 180° is the rear.
       </Sentence>
       <Sentence>
         Mounted{' '}

@@ -1,5 +1,7 @@
 'use client';
+import { useState } from 'react';
 import styled from 'styled-components';
+import type { Design, Measurement } from '@/core/document/schema';
 import { usesOf } from '@/core/document/uses';
 import { useDeskState } from '@/desk/DeskContext';
 import { Quiet } from '@/ui/sheets';
@@ -13,6 +15,7 @@ interface MeasurementListProps {
 export function MeasurementList({ chosenId, onChoose }: MeasurementListProps) {
   const design = useDeskState((state) => state.design);
   const { measurements } = design;
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   if (measurements.length === 0)
     return (
       <Quiet>
@@ -20,28 +23,91 @@ export function MeasurementList({ chosenId, onChoose }: MeasurementListProps) {
         (Hz, ohm, degrees). The demo in the list of projects has both for three drivers.
       </Quiet>
     );
+  const sets = design.drivers.filter(({ offAxisIds }) => offAxisIds.length >= leastSet);
+  const inSets = new Set(sets.flatMap(({ offAxisIds }) => offAxisIds));
+  const entry = (measurement: Measurement) => (
+    <Entry
+      key={measurement.id}
+      {...{ design, measurement, onChoose }}
+      isChosen={measurement.id === chosenId}
+    />
+  );
   return (
     <List aria-label="Measurements that were read">
-      {measurements.map(({ id, name, kind, origin }) => {
-        const uses = usesOf(design, id);
+      {measurements.filter(({ id }) => !inSets.has(id)).map(entry)}
+      {sets.map((driver) => {
+        const own = measurements.filter(({ id }) => driver.offAxisIds.includes(id));
+        const isOpen = opened.has(driver.id) || own.some(({ id }) => id === chosenId);
         return (
-          <li key={id}>
+          <li key={driver.id}>
             <button
               type="button"
-              aria-current={id === chosenId ? 'true' : undefined}
-              onClick={() => onChoose(id)}
+              aria-expanded={isOpen}
+              onClick={() =>
+                setOpened((before) => {
+                  const next = new Set(before);
+                  if (!next.delete(driver.id)) next.add(driver.id);
+                  return next;
+                })
+              }
             >
-              <strong>{name}</strong>
-              <Quiet>
-                {kind}, {origin.rowCount.toLocaleString('en')} points
-                {origin.warnings.length > 0 && `, ${origin.warnings.length} to look at`}
-              </Quiet>
-              <Quiet>{uses.join(', ') || 'not used yet'}</Quiet>
+              <strong>
+                {isOpen ? '▾' : '▸'} {driver.name} off its axis
+              </strong>
+              <Quiet>{own.length} responses</Quiet>
+              <Quiet>{reachWords(own)}</Quiet>
             </button>
+            {isOpen && <List aria-label={`${driver.name} off its axis`}>{own.map(entry)}</List>}
           </li>
         );
       })}
     </List>
+  );
+}
+
+/** Responses off the axis that are told together, from so many on. */
+const leastSet = 4;
+
+/** “horizontal to 180°, vertical to 170°” */
+function reachWords(responses: readonly Measurement[]): string {
+  const told = (['horizontal', 'vertical'] as const).flatMap((plane) => {
+    const angles = responses.flatMap(({ angle }) =>
+      angle?.plane === plane ? [Math.abs(angle.degrees)] : [],
+    );
+    return angles.length === 0 ? [] : [`${plane} to ${Math.max(...angles)}°`];
+  });
+  return told.join(', ');
+}
+
+interface EntryProps {
+  readonly design: Design;
+  readonly measurement: Measurement;
+  readonly isChosen: boolean;
+  readonly onChoose: (id: string) => void;
+}
+
+function Entry({
+  design,
+  measurement: { id, name, kind, origin },
+  isChosen,
+  onChoose,
+}: EntryProps) {
+  const uses = usesOf(design, id);
+  return (
+    <li>
+      <button
+        type="button"
+        aria-current={isChosen ? 'true' : undefined}
+        onClick={() => onChoose(id)}
+      >
+        <strong>{name}</strong>
+        <Quiet>
+          {kind}, {origin.rowCount.toLocaleString('en')} points
+          {origin.warnings.length > 0 && `, ${origin.warnings.length} to look at`}
+        </Quiet>
+        <Quiet>{uses.join(', ') || 'not used yet'}</Quiet>
+      </button>
+    </li>
   );
 }
 

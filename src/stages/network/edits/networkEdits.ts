@@ -25,7 +25,6 @@ import {
 } from '@/core/document/schema';
 import type { Desk } from '@/desk/desk';
 import type { Selection } from '@/desk/deskState';
-import { runKey } from '@/desk/history';
 import { keepCopy, keptCopy } from './clipboard';
 import { steppedValue } from './nudge';
 import { behindPosition, bridgeEnds, findOnRail, isMirrored } from './railPlaces';
@@ -227,7 +226,6 @@ export function createEdits(desk: Desk) {
 
     /** A way for each driver, as one step. */
     addWays(drivers: readonly { readonly id: string; readonly name: string }[]) {
-      const key = runKey(newId('run'));
       const { terminals } = current();
       const ways = drivers.map(({ id, name }): Way => ({
         ...plainWay,
@@ -236,7 +234,10 @@ export function createEdits(desk: Desk) {
         from: { kind: 'terminals', pairId: terminals[0].id },
         ends: [endAt(id)],
       }));
-      for (const way of ways) desk.change({ type: 'addWay', way }, 'give each driver its way', key);
+      desk.change(
+        ways.map((way) => ({ type: 'addWay' as const, way })),
+        'give each driver its way',
+      );
       desk.select({ kind: 'way', id: ways[0].id });
       focusSoon(ways[0].id);
     },

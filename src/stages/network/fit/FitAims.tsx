@@ -4,6 +4,12 @@ import { Quiet } from '@/ui/sheets';
 
 const hz = (value: number) => formatQuantity(value, 'hertz');
 
+const straightWords = {
+  directivity: 'the directivity index',
+  'sound-power': 'the sound power',
+  'in-room': 'the predicted in-room response',
+} as const;
+
 /** A limit in words. */
 function words(limit: Limit): string | null {
   switch (limit.kind) {
@@ -31,6 +37,12 @@ function words(limit: Limit): string | null {
       return `the target slopes of ${limit.ways.length} of the ways within ±${formatFixed(limit.mostDb, 1)} dB`;
     case 'window':
       return `the listening window within ±${formatFixed(limit.withinDb, 1)} dB`;
+    case 'straight':
+      return `${straightWords[limit.of]} within ±${formatFixed(limit.withinDb, 1)} dB of a straight line`;
+    case 'index-slope':
+      return 'the slope of the directivity index';
+    case 'places':
+      return `${limit.ids.length === 1 ? 'one direction' : `${limit.ids.length} seats`} within ±${formatFixed(limit.withinDb, 1)} dB`;
     case 'heat':
       return `no resistor above ${formatFixed(limit.mostWatts, 1)} W`;
     case 'outlay':

@@ -26,6 +26,12 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
           <th scope="col" title="deviation on axis">
             ± dB
           </th>
+          <th scope="col" title="deviation in the listening window">
+            window
+          </th>
+          <th scope="col" title="directivity index off a straight line">
+            DI
+          </th>
           <th scope="col" title="what neighbours lose at the crossovers">
             loss dB
           </th>
@@ -60,17 +66,16 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
                 </TextButton>
               </th>
               <td>{formatFixed(network.figures.deviationDb, 2)}</td>
+              <td>{figure(network.figures.windowDb)}</td>
+              <td>{figure(network.figures.directivityDb)}</td>
               <td>{lossDb === null ? '' : formatFixed(lossDb, 2)}</td>
               <td>{formatFixed(network.figures.lowestOhms, 1)}</td>
               <td>{formatFixed(network.scatterDb, 2)}</td>
               <td>{formatFixed(network.figures.outlay, 0)}</td>
             </tr>
             <tr>
-              <Told colSpan={6}>
+              <Told colSpan={8}>
                 {network.report && <span>{crossoverWords(network)}. </span>}
-                {network.figures.windowDb !== null && (
-                  <span>Window ±{formatFixed(network.figures.windowDb, 2)} dB. </span>
-                )}
                 {network.report && <span>{protectionWords(network)}</span>}
                 <Broken>{brokenWords(network)}</Broken>{' '}
                 <TextButton
@@ -87,6 +92,8 @@ export function SearchTable({ networks, shown, currency, onShow, onTakeOver }: S
     </Table>
   );
 }
+
+const figure = (db: number | null) => (db === null ? '' : formatFixed(db, 2));
 
 const keyOf = ({ recipe, emphasis, figures }: FoundNetwork) =>
   `${JSON.stringify(recipe)} ${emphasis} ${figures.deviationDb}`;

@@ -1,0 +1,5 @@
+import { Around } from '@/stages/around/Around';
+
+export default function AroundPage() {
+  return <Around />;
+}

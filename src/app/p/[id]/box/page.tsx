@@ -1,0 +1,5 @@
+import { BoxStage } from '@/stages/box/BoxStage';
+
+export default function BoxPage() {
+  return <BoxStage />;
+}

@@ -1,0 +1,222 @@
+import { cleanLevel, type BoxLimits, type CleanLevel } from '@/core/box/cleanLevel';
+import { mechanicsOf, type BoxSystem } from '@/core/box/enclosure';
+import { boxCurves, type BoxCurves } from '@/core/box/response';
+import { behindResistance } from '@/core/box/source';
+import { quietMps } from '@/core/cabinet/vent';
+import type { Box } from '@/core/document/boxSchema';
+import { excursionCrestFactor } from '@/core/document/programme';
+import type { Driver } from '@/core/document/schema';
+import { designGridHz } from '@/core/grid/logGrid';
+import { nearestIndex } from '@/core/grid/nearest';
+import { fallsUnderHz } from '@/core/prediction/figures';
+import { unwrapped } from '@/core/spectrum/phase';
+import { programmeShares } from '@/core/spectrum/programme';
+import type { LowsSetting } from './setting';
+
+/** Curves of a box alone, over the setting's frequencies. */
+export interface LowsCurves extends BoxCurves {
+  readonly groupDelayMs: Float64Array;
+  /** Greatest level of a sine within all limits, at 1 m in half space. */
+  readonly clean: CleanLevel;
+  /** Peak force on the box for the source's volts, N: what moves the cone pushes the frame back. */
+  readonly forceN: Float64Array;
+}
+
+/** What a box does, in figures; null where it is not known or not there. */
+export interface LowsFigures {
+  readonly f3Hz: number | null;
+  readonly f10Hz: number | null;
+  /** Highest level over the band below 150 Hz against what it is at 150–300 Hz, dB. */
+  readonly humpDb: number;
+  /** Greatest from F3 up. */
+  readonly groupDelayMs: number;
+  /** Peak under programme as the brief asks. */
+  readonly excursionMm: number | null;
+  readonly portMps: number | null;
+  /** Least of the clean levels from F3 to an octave above, dB at 1 m. */
+  readonly cleanF3Db: number | null;
+}
+
+/** Group delay −dφ/dω over three points. */
+export function groupDelaysMs(frequencyHz: Float64Array, phaseDeg: Float64Array): Float64Array {
+  const phase = unwrapped(phaseDeg.map((deg) => (deg * Math.PI) / 180));
+  const last = frequencyHz.length - 1;
+  return frequencyHz.map((_, i) => {
+    const [a, b] = [Math.max(0, i - 1), Math.min(last, i + 1)];
+    return (-1000 * (phase[b] - phase[a])) / (2 * Math.PI * (frequencyHz[b] - frequencyHz[a]));
+  });
+}
+
+/** Limits of a driver and its port, as drivers that share a box have them. */
+const limitsOf = (
+  box: Box,
+  drivers: readonly Driver[],
+  { timesRated, frequencyHz }: LowsSetting,
+): BoxLimits => {
+  const own = drivers.filter(({ id }) => box.driverIds.includes(id));
+  const xmax = own.flatMap(({ sheet }) => sheet.xmaxMm ?? []);
+  const watts = own.flatMap(({ sheet }) => sheet.ratedWatts ?? []);
+  const hasAir = box.kind === 'vented' || box.kind === 'line';
+  // A passive cone is limited by its excursion, which its speed tells.
+  const passiveMps =
+    box.kind === 'passive-radiator'
+      ? frequencyHz.map((hz) => (2 * Math.PI * hz * box.passive.xmaxMm) / 1000)
+      : null;
+  return {
+    excursionMm: xmax.length === 0 ? null : Math.min(...xmax),
+    openingSpeed: hasAir ? quietMps(box.port) : passiveMps,
+    watts: watts.length === 0 ? null : watts.reduce((sum, one) => sum + one, 0),
+    timesVolts: timesRated,
+  };
+};
+
+/** All curves of a box with what drives it. */
+export function lowsCurves(
+  box: Box,
+  system: BoxSystem,
+  drivers: readonly Driver[],
+  setting: LowsSetting,
+): LowsCurves {
+  const { frequencyHz, source } = setting;
+  const curves = boxCurves(system, source, frequencyHz);
+  const { massKg } = mechanicsOf(system.driver, system.air);
+  const limits = limitsOf(box, drivers, setting);
+  const clean = cleanLevel(curves, limits);
+  return {
+    ...curves,
+    clean,
+    groupDelayMs: groupDelaysMs(frequencyHz, curves.phaseDeg),
+    forceN: frequencyHz.map(
+      (hz, i) => (massKg * (2 * Math.PI * hz) ** 2 * curves.excursionMm[i]) / 1000,
+    ),
+  };
+}
+
+/** Band in which a box alone is taken to be level with what is above it, Hz. */
+const plateau = { fromHz: 150, toHz: 300 };
+const humpBelowHz = 150;
+
+/** Mean level over the plateau, dB: from where a box alone is looked at. */
+export function plateauDb(frequencyHz: Float64Array, levelDb: Float64Array): number {
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < frequencyHz.length; i++)
+    if (frequencyHz[i] >= plateau.fromHz && frequencyHz[i] <= plateau.toHz) {
+      sum += levelDb[i];
+      count++;
+    }
+  return sum / count;
+}
+
+const knownShares = new WeakMap<Float64Array, Float64Array>();
+
+/**
+ * Share of the whole programme in each point of a grid: on that of a prediction they add up to 1, on
+ * one of the lows alone to what is in the lows. Below 20 Hz there is none.
+ */
+function sharesOn(frequencyHz: Float64Array): Float64Array {
+  const known = knownShares.get(frequencyHz);
+  if (known) return known;
+  const whole = designGridHz();
+  const shares = programmeShares(whole);
+  const step = Math.log(frequencyHz[1] / frequencyHz[0]) / Math.log(whole[1] / whole[0]);
+  const own = frequencyHz.map((hz) => (hz < whole[0] ? 0 : step * shares[nearestIndex(whole, hz)]));
+  knownShares.set(frequencyHz, own);
+  return own;
+}
+
+/** Peak under programme of something that is told as the peak of a sine at 1 × the source's volts. */
+export function programmePeak(
+  frequencyHz: Float64Array,
+  sinePeak: Float64Array,
+  timesVolts: number,
+): number {
+  const shares = sharesOn(frequencyHz);
+  let square = 0;
+  for (let i = 0; i < frequencyHz.length; i++) square += (shares[i] * sinePeak[i] ** 2) / 2;
+  return excursionCrestFactor * Math.sqrt(square) * timesVolts;
+}
+
+/**
+ * Figures of a box.
+ *
+ * @param levelDb in which cut-offs are looked for: the design's sum with this box, or the box alone
+ * @param referenceDb from which they are told
+ * @param fromHz below which they are looked for
+ */
+export function lowsFigures(
+  box: Box,
+  curves: Pick<BoxCurves, 'levelDb' | 'excursionMm' | 'openingSpeed'> & {
+    readonly groupDelayMs: Float64Array;
+    readonly clean?: CleanLevel;
+  },
+  setting: LowsSetting,
+  levelDb: Float64Array,
+  referenceDb: number,
+  fromHz: number,
+): LowsFigures {
+  const { frequencyHz, timesProgramme } = setting;
+  const f3Hz = fallsUnderHz(frequencyHz, levelDb, referenceDb - 3, fromHz);
+  const f10Hz = fallsUnderHz(frequencyHz, levelDb, referenceDb - 10, fromHz);
+  const level = plateauDb(frequencyHz, levelDb);
+  let [humpDb, groupDelayMs] = [0, 0];
+  for (let i = 0; i < frequencyHz.length; i++) {
+    if (frequencyHz[i] < humpBelowHz) humpDb = Math.max(humpDb, levelDb[i] - level);
+    if (f3Hz !== null && frequencyHz[i] >= f3Hz)
+      groupDelayMs = Math.max(groupDelayMs, curves.groupDelayMs[i]);
+  }
+  const hasPort = box.kind === 'vented' || box.kind === 'line';
+  const inOctave =
+    f3Hz === null
+      ? []
+      : [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= f3Hz && frequencyHz[i] <= 2 * f3Hz);
+  return {
+    ...{ f3Hz, f10Hz, humpDb, groupDelayMs },
+    excursionMm:
+      timesProgramme === null
+        ? null
+        : programmePeak(frequencyHz, curves.excursionMm, timesProgramme),
+    portMps:
+      timesProgramme === null || !hasPort
+        ? null
+        : programmePeak(frequencyHz, curves.openingSpeed, timesProgramme),
+    cleanF3Db:
+      curves.clean && inOctave.length > 0
+        ? Math.min(...inOctave.map((i) => curves.clean!.db[i]))
+        : null,
+  };
+}
+
+/** Times at which a step is told, ms. */
+export const stepTimesMs = Float64Array.from({ length: 161 }, (_, k) => k / 2);
+
+/** Spacing and end of the spectrum that a step is made of, Hz, and where it begins to fade. */
+const stepGrid = { byHz: 4, toHz: 2000, fadesFromHz: 700 };
+const stepHz = Float64Array.from(
+  { length: stepGrid.toHz / stepGrid.byHz },
+  (_, k) => stepGrid.byHz * (k + 1),
+);
+
+/**
+ * Response to a step of voltage at {@link stepTimesMs}, as a share of its highest value: of a causal
+ * system s(t) = (2/π)∫ Re H(ω)·sin(ωt)/ω dω. What is above the lows is faded out.
+ *
+ * @param seriesOhms before the driver: a step is looked at through it alone, without a network
+ */
+export function stepOf(system: BoxSystem, seriesOhms: number): Float64Array {
+  const source = behindResistance(1, seriesOhms, stepHz.length);
+  const { levelDb, phaseDeg } = boxCurves(system, source, stepHz);
+  const { byHz, toHz, fadesFromHz } = stepGrid;
+  const real = stepHz.map((hz, i) => {
+    const t = Math.max(0, (hz - fadesFromHz) / (toHz - fadesFromHz));
+    const fade = 0.5 + 0.5 * Math.cos(Math.PI * t);
+    return fade * 10 ** (levelDb[i] / 20) * Math.cos((phaseDeg[i] * Math.PI) / 180);
+  });
+  const step = stepTimesMs.map((ms) => {
+    let sum = 0;
+    for (let i = 0; i < stepHz.length; i++)
+      sum += (real[i] * Math.sin((2 * Math.PI * stepHz[i] * ms) / 1000)) / stepHz[i];
+    return sum * byHz;
+  });
+  const most = step.reduce((top, value) => Math.max(top, Math.abs(value)), 1e-12);
+  return step.map((value) => value / most);
+}

@@ -1,0 +1,168 @@
+import { portHits, quietAreaM2, quietMps, withPortClear } from '@/core/cabinet/vent';
+import type { Box } from '@/core/document/boxSchema';
+import type { Design } from '@/core/document/schema';
+import { programmePeak } from '@/core/lows/boxFigures';
+import type { BoxView, BoxViews } from '@/core/lows/view';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
+import { driversOf, finding, hzText, mmText, type BoxFinding } from './finding';
+
+/** A port that does not fit, is heard, or lets the cone go. */
+export function ofVent(
+  design: Design,
+  box: Box,
+  { vent, figures, tunedHz, curves }: BoxView,
+  views: BoxViews,
+): BoxFinding[] {
+  if (!vent || box.kind !== 'vented') return [];
+  const found: BoxFinding[] = [];
+  const doubt = finding('doubt', box.name);
+  if (vent.clearanceMm < 0)
+    found.push(
+      finding(
+        'stops',
+        box.name,
+      )([
+        'port_too_long',
+        `The port is ${mmText(-vent.clearanceMm)} longer than the room inside.`,
+        `${box.port.count > 1 ? 'They reach' : 'It reaches'} through the wall behind.`,
+        'Bend it, make it narrower (it gets shorter), or the box deeper.',
+      ]),
+    );
+  else if (!vent.fits)
+    found.push(
+      doubt([
+        'port_too_near',
+        `The port ends ${mmText(vent.clearanceMm)} before the wall behind it; ${mmText(vent.neededMm)} are needed.`,
+        'Nearer than one diameter the wall lowers the tuning and stirs the air (common practice).',
+        'Shorten it by a smaller diameter, bend it, or make the box deeper.',
+      ]),
+    );
+  const hit = portHits(box, design);
+  if (hit !== null)
+    found.push(
+      finding('stops', box.name)(
+        [
+          'port_hits_driver',
+          `The port is where ${hit} sits on the front.`,
+          '',
+          'Move it up or down, to the side, or to the rear.',
+        ],
+        {
+          told: 'Move the port clear of the drivers',
+          changes: [{ type: 'setBox', box: withPortClear(box, design) }],
+        },
+      ),
+    );
+  const limit = quietMps(box.port);
+  if (figures?.portMps !== null && figures && figures.portMps > limit)
+    found.push(
+      doubt([
+        'port_noisy',
+        `Air in the port reaches ${formatFixed(figures.portMps, 0)} m/s under programme.`,
+        `Above about ${limit} m/s it is heard (common practice).`,
+        'A wider port, a second one, or flared ends; all of them get longer.',
+      ]),
+    );
+  const wantedCm2 = tunedHz === null ? 0 : 1e4 * quietAreaM2(box, design, tunedHz);
+  if (vent.areaCm2 < 0.7 * wantedCm2)
+    found.push(
+      finding(
+        'advice',
+        box.name,
+      )([
+        'port_small_at_full_excursion',
+        `At the drivers’ whole excursion the port, ${formatFixed(vent.areaCm2, 0)} cm², is loud: ${formatFixed(wantedCm2, 0)} cm² would stay quiet.`,
+        'Small (1973) asks for 0.8·fb·Vd; at what the brief asks it is quiet.',
+        'Take a wider port if the amplifier is to be used to its end; it gets longer.',
+      ]),
+    );
+  if (vent.pipeHz < 1000)
+    found.push(
+      finding(
+        'advice',
+        box.name,
+      )([
+        'port_pipe_mode',
+        `The port sounds like an organ pipe at ${hzText(vent.pipeHz)}.`,
+        'Midrange from inside the box leaves it there, where the woofer still plays.',
+        'Put its mouth on the rear or low, line the wall opposite its inner end, cross over below, or use two shorter ports.',
+      ]),
+    );
+  if (box.fill === 'half' || box.fill === 'full')
+    found.push(
+      doubt(
+        [
+          'vented_box_filled',
+          'A vented box is filled.',
+          'Fibre in the way of the port takes its output and may be drawn into it.',
+          'Line the walls and keep one diameter around the port clear.',
+        ],
+        {
+          told: 'Line the walls only',
+          changes: [{ type: 'setBox', box: { ...box, fill: 'walls' } }],
+        },
+      ),
+    );
+  const xmax = driversOf(design, box).flatMap(({ sheet }) => sheet.xmaxMm ?? []);
+  if (tunedHz !== null && curves && views.timesRated !== null && xmax.length > 0) {
+    const at = views.frequencyHz.findIndex((hz) => hz >= tunedHz / 2);
+    const mm = curves.excursionMm[at] * views.timesRated;
+    if (mm > Math.min(...xmax))
+      found.push(
+        finding(
+          'advice',
+          box.name,
+        )([
+          'below_tuning',
+          `Below ${hzText(tunedHz)} nothing holds the cone: ${formatFixed(mm, 0)} mm at ${hzText(tunedHz / 2)} for the amplifier’s rated voltage.`,
+          'Warps of records and rumble move it that far without a sound.',
+          'A high-pass before the amplifier below the tuning, if records are played.',
+        ]),
+      );
+  }
+  return found;
+}
+
+/** What moves farther than it may. */
+export function ofExcursion(
+  design: Design,
+  box: Box,
+  { figures, curves }: BoxView,
+  views: BoxViews,
+): BoxFinding[] {
+  const own = driversOf(design, box).flatMap(({ name, sheet }) =>
+    sheet.xmaxMm === null ? [] : [{ name, xmaxMm: sheet.xmaxMm }],
+  );
+  const found: BoxFinding[] = [];
+  for (const { name, xmaxMm } of own)
+    if (figures?.excursionMm !== null && figures && figures.excursionMm > xmaxMm)
+      found.push(
+        finding(
+          'doubt',
+          box.name,
+        )([
+          'excursion_over_xmax',
+          `${name} moves ${formatFixed(figures.excursionMm, 1)} mm under programme; its Xmax is ${formatNumber(xmaxMm)} mm.`,
+          'Beyond Xmax it distorts.',
+          'A smaller sealed box, a higher tuning, a high-pass, more cone area, or less level.',
+        ]),
+      );
+  if (box.kind === 'passive-radiator' && curves && views.timesProgramme !== null) {
+    const { openingSpeed } = curves;
+    const sineMm = views.frequencyHz.map((hz, i) => (1000 * openingSpeed[i]) / (2 * Math.PI * hz));
+    const reach = programmePeak(views.frequencyHz, sineMm, views.timesProgramme);
+    if (reach > box.passive.xmaxMm)
+      found.push(
+        finding(
+          'doubt',
+          box.name,
+        )([
+          'passive_over_xmax',
+          `The passive radiator moves ${formatFixed(reach, 1)} mm under programme; its Xmax is ${formatNumber(box.passive.xmaxMm)} mm.`,
+          'It should displace about twice what the driver does (common practice).',
+          'A larger one, or two.',
+        ]),
+      );
+  }
+  return found;
+}

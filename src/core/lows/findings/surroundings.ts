@@ -1,0 +1,179 @@
+import { lackingFigures } from '@/core/cabinet/enclosureOf';
+import { boundsOf } from '@/core/document/baffleSchema';
+import type { Box } from '@/core/document/boxSchema';
+import type { Design } from '@/core/document/schema';
+import { totalQ } from '@/core/driver/motor';
+import { resized } from '@/core/layout/reshape';
+import { boxUse } from '@/core/prediction/inBox';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
+import type { BoxViews } from '@/core/lows/view';
+import { driversOf, finding, hzText, type BoxFinding } from './finding';
+
+/** Whether the drivers of a box can be worked out, and are alike. */
+export function ofDrivers(design: Design, box: Box): BoxFinding[] {
+  const own = driversOf(design, box);
+  const stops = finding('stops', box.name);
+  if (own.length === 0)
+    return [
+      stops(['box_without_driver', 'No driver is in this box.', '', 'Choose its driver below.']),
+    ];
+  const lacking = own.map((driver) => lackingFigures(driver, design.airTemperatureC));
+  const poor = own.filter((_, d) => lacking[d].length > 0);
+  const [first, ...others] = own;
+  const isLike = (a: number | null, b: number | null) =>
+    a === null || b === null || Math.abs(Math.log(a / b)) < 0.15;
+  const unlike = others.filter(
+    ({ sheet }) => !isLike(sheet.fsHz, first.sheet.fsHz) || !isLike(sheet.sdCm2, first.sheet.sdCm2),
+  );
+  return [
+    ...poor.map((driver) =>
+      stops([
+        'box_needs_figures',
+        `${driver.name} lacks ${lacking[own.indexOf(driver)].join(', ')}.`,
+        'A box is worked out from fs, Qms, Qes, Vas, Sd and Re.',
+        'Fit them to its impedance on the Bench, or copy them from its data sheet.',
+      ]),
+    ),
+    ...unlike.map((driver) =>
+      finding(
+        'doubt',
+        box.name,
+      )([
+        'drivers_unlike',
+        `${driver.name} is not like ${first.name}.`,
+        'Drivers that share a chamber are worked out as if all were like the first.',
+        'Give each its own box, or use drivers that are alike.',
+      ]),
+    ),
+  ];
+}
+
+/** What is said of the measurements' boxes. */
+export function ofData(design: Design, box: Box): BoxFinding[] {
+  if (!box.isUsed) return [];
+  return driversOf(design, box).flatMap((driver) =>
+    [
+      { id: driver.responseId, what: 'response' },
+      { id: driver.impedanceId, what: 'impedance' },
+    ].flatMap(({ id, what }) => {
+      const statement = design.measurements.find((one) => one.id === id);
+      if (!statement || boxUse(design, driver, statement) !== 'spliced') return [];
+      return [
+        finding(
+          'doubt',
+          driver.name,
+        )([
+          'measured_box_unknown',
+          `It is not said in which box the ${what} of ${driver.name} was measured.`,
+          `Below ${hzText(box.spliceHz)} the model of this box is used in its place.`,
+          'Say it under “Measured in”; then the old box is divided out and this one multiplied in.',
+        ]),
+      ];
+    }),
+  );
+}
+
+/** A Baffle of another size than the box. */
+export function ofBaffle(design: Design, box: Box): BoxFinding[] {
+  if (!box.isUsed || box.insideId !== null || box.kind === 'open-baffle') return [];
+  const panels = design.panels.filter(
+    (panel) =>
+      panel.kind === 'box' &&
+      driversOf(design, box).some(({ mounting }) => mounting.panelId === panel.id),
+  );
+  const { widthMm, heightMm, depthMm } = box.shell;
+  return panels.flatMap((panel) => {
+    const bounds = boundsOf(panel.corners);
+    const isSame = (a: number, b: number) => Math.abs(a - b) < 0.5;
+    if (
+      isSame(bounds.widthMm, widthMm) &&
+      isSame(bounds.heightMm, heightMm) &&
+      isSame(panel.depthMm, depthMm)
+    )
+      return [];
+    const size = [widthMm, heightMm, depthMm].map((mm) => formatNumber(mm)).join(' × ');
+    const was = [bounds.widthMm, bounds.heightMm, panel.depthMm]
+      .map((mm) => formatNumber(Number(mm.toFixed(1))))
+      .join(' × ');
+    return [
+      finding('doubt', box.name)(
+        [
+          'baffle_of_other_size',
+          `The box is ${size} mm outside; the Baffle draws it as ${was} mm.`,
+          'Diffraction and baffle step are those of the Baffle.',
+          'Give both one size.',
+        ],
+        {
+          told: `Make the Baffle ${size} mm`,
+          changes: [
+            {
+              type: 'setPanel',
+              panel: { ...resized(resized(panel, { widthMm }), { heightMm }), depthMm },
+            },
+          ],
+        },
+      ),
+    ];
+  });
+}
+
+/** A resistance before the driver weakens its damping. */
+export function ofNetwork(
+  design: Design,
+  box: Box,
+  { seriesOhms, hasNetwork }: BoxViews,
+): BoxFinding[] {
+  const [driver] = driversOf(design, box);
+  const { reOhm, qes, qms } = driver?.sheet ?? {};
+  if (!driver || !hasNetwork || !reOhm || !qes || !qms) return [];
+  const before = totalQ({ qes, qms })!;
+  const after = totalQ({ qes: (qes * (reOhm + seriesOhms)) / reOhm, qms })!;
+  if (after / before < 1.04) return [];
+  return [
+    finding(
+      'advice',
+      box.name,
+    )([
+      'network_in_q',
+      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and coils raise Qts of ${driver.name} from ${formatFixed(before, 2)} to ${formatFixed(after, 2)}.`,
+      'Qes grows as (Re + R)/Re (Small 1972); it is in all curves here.',
+      'A thicker coil brings it down, or the box is chosen for it.',
+    ]),
+  ];
+}
+
+/** Ports in the front that the Baffle does not have yet: they take room between the drivers. */
+export function ofFrontPorts(design: Design, box: Box): BoxFinding[] {
+  const { port, shell } = box;
+  if (!box.isUsed || box.kind !== 'vented' || port.side !== 'front' || port.shape !== 'round')
+    return [];
+  const panel = design.panels.find(
+    ({ id, kind }) =>
+      kind === 'box' && driversOf(design, box).some(({ mounting }) => mounting.panelId === id),
+  );
+  if (!panel) return [];
+  const { leftMm, rightMm, bottomMm } = boundsOf(panel.corners);
+  const yMm = bottomMm + shell.wallMm + port.heightMm;
+  const isThere = panel.ports.some(
+    (one) => Math.abs(one.diameterMm - port.diameterMm) < 1 && Math.abs(one.yMm - yMm) < 5,
+  );
+  if (isThere) return [];
+  const ports = Array.from({ length: port.count }, (_, k) => ({
+    xMm: leftMm + ((k + 1) * (rightMm - leftMm)) / (port.count + 1),
+    ...{ yMm, diameterMm: port.diameterMm },
+  }));
+  return [
+    finding('advice', box.name)(
+      [
+        'port_not_on_baffle',
+        'The Baffle does not have the port yet.',
+        'It takes room between the drivers, and is on the drilling drawing.',
+        'Add it there; where another one was, remove that on the Baffle.',
+      ],
+      {
+        told: 'Add the port to the Baffle',
+        changes: [{ type: 'setPanel', panel: { ...panel, ports: [...panel.ports, ...ports] } }],
+      },
+    ),
+  ];
+}

@@ -1,0 +1,413 @@
+import { boxCurves } from '@/core/box/response';
+import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
+import { boxedDrivers, enclosureOf } from '@/core/cabinet/enclosureOf';
+import { insideOf, netVolumeOf, outsideLitres, withNetLitres } from '@/core/cabinet/netVolume';
+import {
+  quietAreaM2,
+  quietMps,
+  tunedToHz,
+  ventFit,
+  withPortClear,
+  withTuning,
+} from '@/core/cabinet/vent';
+import type { Box, BoxKind } from '@/core/document/boxSchema';
+import type { Design, Driver } from '@/core/document/schema';
+import { interpolated } from '@/core/measurement/interpolate';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { applyChange } from '@/core/editing/applyChange';
+import { cutOffHz, cutOffReferenceDb, fallsUnderHz } from '@/core/prediction/figures';
+import { figuresFor } from '@/core/prediction/inBox';
+import { createPredictor, type Predictor } from '@/core/prediction/predict';
+import { groupDelaysMs, plateauDb, programmePeak } from './boxFigures';
+import { lowsSetting, type LowsSetting } from './setting';
+import { searchFromHz } from './view';
+
+/** What a search may use, and what it is to reach. */
+export interface BoxWish {
+  readonly kinds: readonly BoxKind[];
+  /** Largest outside, mm. */
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly deepestMm: number;
+  readonly f3Hz: number | null;
+  readonly f10Hz: number | null;
+  /** Highest hump that is put up with, dB. */
+  readonly humpDb: number;
+}
+
+/** A box that was found, as it is estimated from the design's sum. */
+export interface BoxFound {
+  readonly box: Box;
+  readonly netLitres: number;
+  readonly outsideLitres: number;
+  readonly tunedHz: number | null;
+  readonly f3Hz: number | null;
+  readonly f10Hz: number | null;
+  readonly humpDb: number;
+  readonly groupDelayMs: number;
+  readonly portMps: number | null;
+  /** Level at 40 Hz within the excursion, at 1 m; null without Xmax. */
+  readonly cleanDb: number | null;
+  /** No more of a hump than is put up with, and a port that fits and is quiet. */
+  readonly isSound: boolean;
+  /** So, and what is asked for is reached. */
+  readonly isKept: boolean;
+  /** What is made small. */
+  readonly merit: number;
+}
+
+export interface BoxSearchProgress {
+  readonly told: string;
+  readonly share: number;
+  readonly best: BoxFound | null;
+}
+
+/** Volumes that are looked at, as shares of the largest. */
+const volumeShares = [0.2, 0.27, 0.35, 0.44, 0.53, 0.62, 0.71, 0.8, 0.87, 0.94, 1];
+const tuningsHz = Array.from({ length: 30 }, (_, k) => 20 * 2 ** (k / 15));
+const fillsFor: Readonly<Record<BoxKind, readonly Box['fill'][]>> = {
+  sealed: ['none', 'walls', 'half', 'full'],
+  // Fill beyond the walls costs a tuned opening its output.
+  vented: ['none', 'walls'],
+  'passive-radiator': ['none', 'walls'],
+  'open-baffle': ['none'],
+  line: ['none'],
+};
+/** Diameters that tubes are sold in, mm (common practice). */
+const tubesMm = [40, 50, 60, 70, 80, 90, 100, 120, 150];
+/** Linings of a line, Pa·s/m². */
+const liningsFor = [500, 1500, 3000, 6000];
+const lineLengthsMm = [900, 1200, 1500, 1800, 2200, 2600];
+const cleanAtHz = 40;
+
+/** Between the tunings of the grid, octaves. */
+const finer = [-1 / 24, -1 / 48, 1 / 48, 1 / 24];
+const plainTube = { diameterMm: 60, count: 1, shape: 'round' } as const;
+
+interface Ranked {
+  readonly hz: number;
+  readonly tuned: Box;
+  readonly trial: Trial;
+  readonly merit: number;
+}
+
+interface Trial {
+  readonly curves: ReturnType<typeof boxCurves>;
+  readonly f3Hz: number | null;
+  readonly f10Hz: number | null;
+  readonly humpDb: number;
+  readonly groupDelayMs: number;
+}
+
+/**
+ * Looks through kinds, volumes, tunings and fills for a box. Every combination of a grid is solved
+ * whole with what drives it, so that no local optimum is taken for the best; the design's sum is told
+ * from the difference to the box that is in it.
+ *
+ * @param like gives all that is not searched: drivers, walls, losses, ends of the port
+ */
+export function* searchBoxes(
+  design: Design,
+  like: Box,
+  wish: BoxWish,
+  data: MeasurementData,
+): Generator<BoxSearchProgress, readonly BoxFound[]> {
+  const predict = createPredictor();
+  const setting = lowsSetting(design, like, data, predict);
+  const boxed = boxedDrivers({ ...like, kind: 'open-baffle' }, design, (driver) =>
+    figuresFor(design, driver, data),
+  );
+  if (!boxed) return [];
+  const judgeFrom = (reference: Box) =>
+    createJudge(
+      beyondOf(design, reference, setting, predict, data),
+      ...([design, like, near, setting, boxed.system.driver] as const),
+    );
+  const near = tightened(wish);
+  const judge = judgeFrom(like);
+  const tries = wish.kinds.flatMap((kind) => volumeShares.map((share) => ({ kind, share })));
+  let found: BoxFound[] = [];
+  for (const [done, { kind, share }] of tries.entries()) {
+    const box = judge(kind, share);
+    if (box) found.push(box);
+    yield {
+      told: `${kind}, ${done + 1} of ${tries.length}`,
+      share: (0.9 * (done + 1)) / tries.length,
+      best: bestOf(found),
+    };
+  }
+  const first = bestOf(found);
+  if (first) {
+    // Told from the sum with the best of them, what is like it is told exactly.
+    const again = judgeFrom(first.box);
+    found = [
+      ...found.filter(({ box }) => box.kind !== first.box.kind),
+      ...volumeShares.flatMap((share) => again(first.box.kind, share) ?? []),
+    ];
+  }
+  const byMerit = (all: readonly BoxFound[]) => all.toSorted((a, b) => a.merit - b.merit);
+  const [best, others] = [byMerit(found).slice(0, exactCount), byMerit(found).slice(exactCount)];
+  yield { told: 'the best of them in the design', share: 0.98, best: best.at(0) ?? null };
+  return [...byMerit(best.map(exactly)), ...others];
+
+  /** With the cut-offs of the promises, from the whole prediction. */
+  function exactly(one: BoxFound): BoxFound {
+    const box = one.box.kind === 'vented' ? withPortClear(one.box, design) : one.box;
+    const used = applyChange(design, {
+      type: 'setBox',
+      box: { ...box, id: like.id, isUsed: true },
+    });
+    const { sum, frequencyHz } = predict(used, data, { offAxis: 'known' });
+    if (!sum) return { ...one, box };
+    const f3Hz = cutOffHz(frequencyHz, sum.levelDb, 3);
+    const f10Hz = cutOffHz(frequencyHz, sum.levelDb, 10);
+    const changed =
+      40 * (lackingOctaves(f3Hz, near.f3Hz) - lackingOctaves(one.f3Hz, near.f3Hz)) +
+      30 * (lackingOctaves(f10Hz, near.f10Hz) - lackingOctaves(one.f10Hz, near.f10Hz));
+    const isUnder = (hz: number | null, asked: number | null) =>
+      asked === null || (hz !== null && hz <= asked);
+    return {
+      ...{ ...one, box, f3Hz, f10Hz, merit: one.merit + changed },
+      isKept: one.isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
+    };
+  }
+}
+
+/** Octaves over what was asked; what was not asked is wanted low, but little. */
+function lackingOctaves(hz: number | null, askedHz: number | null): number {
+  if (hz === null) return 3;
+  return askedHz === null ? 0.1 * Math.log2(hz / 20) : Math.max(0, Math.log2(hz / askedHz));
+}
+
+/** So many of the best are predicted whole in the end. */
+const exactCount = 6;
+
+/** The largest box of a kind that a wish allows. */
+function largest(like: Box, kind: BoxKind, wish: BoxWish): Box {
+  const { widthMm, heightMm, deepestMm } = wish;
+  return { ...like, kind, shell: { ...like.shell, widthMm, heightMm, depthMm: deepestMm } };
+}
+
+/**
+ * What the design's sum has beyond a box alone, and the level from which its cut-offs are told. Null
+ * without a sum.
+ */
+function beyondOf(
+  design: Design,
+  like: Box,
+  { frequencyHz, source }: LowsSetting,
+  predict: Predictor,
+  data: MeasurementData,
+): { readonly db: Float64Array; readonly referenceDb: number } | null {
+  const figures = (driver: Driver) => figuresFor(design, driver, data);
+  const boxed = boxedDrivers(like, design, figures);
+  if (!boxed) return null;
+  const used = applyChange(design, { type: 'setBox', box: { ...like, isUsed: true } });
+  const { sum, frequencyHz: gridHz } = predict(used, data, { offAxis: 'known' });
+  const referenceDb = sum && cutOffReferenceDb(gridHz, sum.levelDb);
+  if (!sum || referenceDb === null) return null;
+  const own = boxCurves(boxed.system, source, frequencyHz).levelDb;
+  const all = interpolated(gridHz, sum.levelDb, frequencyHz);
+  return { referenceDb, db: all.map((db, i) => db - own[i]) };
+}
+
+/** What is estimated is asked for a little more, so that the whole prediction keeps it too. */
+const tightened = (wish: BoxWish): BoxWish => ({
+  ...wish,
+  f3Hz: wish.f3Hz && 0.995 * wish.f3Hz,
+  f10Hz: wish.f10Hz && 0.995 * wish.f10Hz,
+});
+
+const bestOf = (found: readonly BoxFound[]) =>
+  found.reduce<BoxFound | null>((a, b) => (a && a.merit <= b.merit ? a : b), null);
+
+type Beyond = ReturnType<typeof beyondOf>;
+
+function createJudge(
+  beyond: Beyond,
+  design: Design,
+  like: Box,
+  wish: BoxWish,
+  setting: LowsSetting,
+  driver: BoxDriver,
+) {
+  const { frequencyHz, source, air } = setting;
+  const solve = (system: BoxSystem) => boxCurves(system, source, frequencyHz);
+  const beyondDb = beyond?.db ?? null;
+
+  function tried(box: Box): Trial | null {
+    const enclosure = enclosureOf(box, design);
+    if (!enclosure) return null;
+    const curves = solve({ driver, enclosure, air });
+    const levelDb = beyondDb ? curves.levelDb.map((db, i) => db + beyondDb[i]) : curves.levelDb;
+    const plateau = plateauDb(frequencyHz, levelDb);
+    const from = beyond?.referenceDb ?? plateau;
+    const f3Hz = fallsUnderHz(frequencyHz, levelDb, from - 3, searchFromHz);
+    const delays = groupDelaysMs(frequencyHz, curves.phaseDeg);
+    let [humpDb, groupDelayMs] = [0, 0];
+    for (let i = 0; i < frequencyHz.length; i++) {
+      if (frequencyHz[i] < 150) humpDb = Math.max(humpDb, levelDb[i] - plateau);
+      if (f3Hz !== null && frequencyHz[i] >= f3Hz) groupDelayMs = Math.max(groupDelayMs, delays[i]);
+    }
+    return {
+      ...{ curves, f3Hz, humpDb, groupDelayMs },
+      f10Hz: fallsUnderHz(frequencyHz, levelDb, from - 10, searchFromHz),
+    };
+  }
+
+  const meritOf = (box: Box, trial: Trial, portMps: number | null) =>
+    40 * lackingOctaves(trial.f3Hz, wish.f3Hz) +
+    30 * lackingOctaves(trial.f10Hz, wish.f10Hz) +
+    6 * Math.max(0, trial.humpDb - wish.humpDb) +
+    0.15 * Math.max(0, trial.groupDelayMs - 20) +
+    (portMps === null ? 0 : Math.max(0, portMps - quietMps(box.port))) +
+    // Of two that keep all, the smaller one.
+    0.04 * outsideLitres(box.shell);
+
+  function finished(box: Box, trial: Trial, fits: boolean): BoxFound {
+    const { curves, f3Hz, f10Hz, humpDb, groupDelayMs } = trial;
+    const { timesProgramme } = setting;
+    const hasPort = box.kind === 'vented' || box.kind === 'line';
+    const portMps =
+      hasPort && timesProgramme !== null
+        ? programmePeak(frequencyHz, curves.openingSpeed, timesProgramme)
+        : null;
+    const xmax = design.drivers
+      .filter(({ id }) => box.driverIds.includes(id))
+      .flatMap(({ sheet }) => sheet.xmaxMm ?? []);
+    const at = frequencyHz.findIndex((hz) => hz >= cleanAtHz);
+    const isUnder = (hz: number | null, asked: number | null) =>
+      asked === null || (hz !== null && hz <= asked);
+    const isSound =
+      fits && humpDb <= wish.humpDb + 0.05 && (portMps === null || portMps <= quietMps(box.port));
+    return {
+      ...{ box, f3Hz, f10Hz, humpDb, groupDelayMs, portMps },
+      netLitres: netVolumeOf(box, design).netLitres,
+      outsideLitres: outsideLitres(box.shell),
+      tunedHz: tunedToHz(box, design, air),
+      cleanDb:
+        xmax.length === 0
+          ? null
+          : curves.levelDb[at] + 20 * Math.log10(Math.min(...xmax) / curves.excursionMm[at]),
+      isSound,
+      isKept: isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
+      merit: meritOf(box, trial, portMps) + (fits ? 0 : 8),
+    };
+  }
+
+  /**
+   * The smallest tube that is quiet up to the whole excursion and fits; else the widest that fits and is
+   * quiet at what is asked; else the one that comes nearest.
+   */
+  function ported(box: Box, hz: number, litres: number): BoxFound | null {
+    const wantedM2 = quietAreaM2(box, design, hz);
+    let widest: { readonly found: BoxFound; readonly areaM2: number } | null = null;
+    let nearest: BoxFound | null = null;
+    for (const count of [1, 2])
+      for (const diameterMm of tubesMm) {
+        const port = { ...box.port, shape: 'round' as const, count, diameterMm };
+        for (const bends of [0, 1]) {
+          const tuned = withTuning({ ...box, port: { ...port, bends } }, hz, design, air);
+          if (!tuned) continue;
+          const sized = withNetLitres(tuned, litres, design);
+          const isRoomy = sized && sized.shell.depthMm <= wish.deepestMm;
+          const kept = isRoomy ? withTuning(sized, hz, design, air) : null;
+          if (!kept) continue;
+          const trial = tried(kept);
+          if (!trial) continue;
+          const { fits } = ventFit(kept);
+          const found = finished(kept, trial, fits);
+          const quiet = found.portMps === null || found.portMps <= quietMps(kept.port);
+          const areaM2 = (count * Math.PI * (diameterMm / 1000) ** 2) / 4;
+          const isAsked = found.isKept || !nearest?.isKept;
+          if (fits && quiet && isAsked && (!widest || areaM2 > widest.areaM2))
+            widest = { found, areaM2 };
+          if (widest && widest.areaM2 >= wantedM2) return widest.found;
+          if (!nearest || found.merit < nearest.merit) nearest = found;
+          if (fits) break;
+        }
+      }
+    return widest?.found ?? nearest;
+  }
+
+  return (kind: BoxKind, share: number): BoxFound | null => {
+    const whole = largest(like, kind, wish);
+    if (kind === 'open-baffle') {
+      const box = { ...whole, pathMm: Math.max(50, share * wish.widthMm) };
+      const trial = tried(box);
+      return trial && finished(box, trial, true);
+    }
+    if (kind === 'line') return lined(whole, share);
+    const room = netVolumeOf({ ...whole, kind: 'sealed' }, design).netLitres;
+    const litres = room * share;
+    const sized = withNetLitres({ ...whole, kind: 'sealed' }, litres, design);
+    if (!sized || litres <= 0) return null;
+    let best: BoxFound | null = null;
+    const offer = (found: BoxFound | null) => {
+      if (found && (!best || found.merit < best.merit)) best = found;
+    };
+    for (const fill of fillsFor[kind]) {
+      const box = { ...sized, kind, fill };
+      if (kind === 'sealed') {
+        const trial = tried(box);
+        if (trial) offer(finished(box, trial, true));
+        continue;
+      }
+      // First without regard to the opening: which tuning, then how it is made.
+      const open = { ...box, port: { ...box.port, ...plainTube, isOutside: true } };
+      const at = (hz: number): Ranked[] => {
+        const tuned =
+          kind === 'vented' ? withTuning(open, hz, design, air) : withPassiveTuning(box, hz);
+        const trial = tuned && tried(tuned);
+        return tuned && trial ? [{ hz, tuned, trial, merit: meritOf(tuned, trial, null) }] : [];
+      };
+      const ranked = (all: readonly Ranked[]) => all.toSorted((a, b) => a.merit - b.merit);
+      const coarse = ranked(tuningsHz.flatMap(at));
+      if (coarse.length === 0) continue;
+      const fine = ranked([coarse[0], ...finer.flatMap((by) => at(coarse[0].hz * 2 ** by))]);
+      if (kind === 'vented')
+        for (const { hz } of [fine[0], coarse[1] ?? fine[0]]) offer(ported(box, hz, litres));
+      else offer(finished(fine[0].tuned, fine[0].trial, true));
+    }
+    return best;
+  };
+
+  /** A passive cone with the mass that tunes it; null where it is too heavy already. */
+  function withPassiveTuning(box: Box, hz: number): Box | null {
+    const atMass = (addedMassG: number) =>
+      tunedToHz({ ...box, passive: { ...box.passive, addedMassG } }, design, air)!;
+    if (atMass(0) < hz) return null;
+    let [low, high] = [0, 5000];
+    for (let k = 0; k < 40; k++) {
+      const middle = (low + high) / 2;
+      if (atMass(middle) > hz) low = middle;
+      else high = middle;
+    }
+    return { ...box, passive: { ...box.passive, addedMassG: Number(low.toFixed(1)) } };
+  }
+
+  function lined(whole: Box, share: number): BoxFound | null {
+    const inside = insideOf(whole.shell);
+    // Folded boards take about a tenth of the room (an estimate).
+    const litres = (0.9 * share * inside.widthMm * inside.heightMm * inside.depthMm) / 1e6;
+    let best: BoxFound | null = null;
+    for (const lengthMm of lineLengthsMm)
+      for (const flowResistivity of liningsFor)
+        for (const at of [0, 1 / 3]) {
+          const areaCm2 = (litres * 1e4) / lengthMm;
+          const box: Box = {
+            ...whole,
+            shell: { ...whole.shell, depthMm: Math.max(60, share * whole.shell.depthMm) },
+            pipe: {
+              segments: [{ lengthMm, areaCm2, flowResistivity }],
+              driverAtMm: Math.round(at * lengthMm),
+              end: 'open',
+            },
+          };
+          const trial = tried(box);
+          const found = trial && finished(box, trial, true);
+          if (found && (!best || found.merit < best.merit)) best = found;
+        }
+    return best;
+  }
+}

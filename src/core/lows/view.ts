@@ -1,0 +1,164 @@
+import type { BoxSystem } from '@/core/box/enclosure';
+import type { Box } from '@/core/document/boxSchema';
+import type { Design } from '@/core/document/schema';
+import { boxedDrivers } from '@/core/cabinet/enclosureOf';
+import { netVolumeOf, outsideLitres, type NetVolume } from '@/core/cabinet/netVolume';
+import { tunedToHz, ventFacts, ventFit, type VentFit } from '@/core/cabinet/vent';
+import { applyChange } from '@/core/editing/applyChange';
+import type { MeasurementData } from '@/core/measurement/samples';
+import { figuresFor } from '@/core/prediction/inBox';
+import { cutOffHz, cutOffReferenceDb } from '@/core/prediction/figures';
+import { createPredictor, type Predictor } from '@/core/prediction/predict';
+import { interpolated } from '@/core/measurement/interpolate';
+import {
+  lowsCurves,
+  lowsFigures,
+  plateauDb,
+  stepOf,
+  type LowsCurves,
+  type LowsFigures,
+} from './boxFigures';
+import { boundaryGainDb } from './boundaries';
+import { lowsSetting, type LowsSetting } from './setting';
+
+/** A box as its design has it. */
+export interface BoxView {
+  readonly boxId: string;
+  readonly name: string;
+  readonly volume: NetVolume;
+  readonly outsideLitres: number;
+  readonly tunedHz: number | null;
+  readonly vent: (VentFit & ReturnType<typeof ventFacts>) | null;
+  /** Null while drivers, their figures or a volume are missing. */
+  readonly curves: LowsCurves | null;
+  /** Of a sealed box: resonance and total Q, with what is before the drivers; null of others. */
+  readonly closed: { readonly fcHz: number; readonly qtc: number } | null;
+  /** What the boundaries of the design add to it; null in a free field. */
+  readonly boundaryDb: Float64Array | null;
+  /** Of the box alone to a step of voltage, at `stepTimesMs`; null as the curves are. */
+  readonly step: Float64Array | null;
+  /** The design's sum on the axis with this box in use; null without a sum. */
+  readonly sumDb: Float64Array | null;
+  readonly figures: LowsFigures | null;
+  /** Whether the figures are those of the design's sum, or of the box alone in half space. */
+  readonly isInDesign: boolean;
+}
+
+export interface BoxViews {
+  readonly frequencyHz: Float64Array;
+  /** Of the programme over the source's volts, for curves that are shown as the brief drives them. */
+  readonly timesProgramme: number | null;
+  /** A sine at the amplifier's rated power over the source's volts; null without one. */
+  readonly timesRated: number | null;
+  readonly volts: number;
+  readonly seriesOhms: number;
+  readonly hasNetwork: boolean;
+  readonly toSeatDb: number | null;
+  readonly views: readonly BoxView[];
+}
+
+const withUsed = (design: Design, box: Box): Design =>
+  applyChange(design, { type: 'setBox', box: { ...box, isUsed: true } });
+
+/** Looks at boxes of a design; what did not change is kept. */
+export function createBoxViews() {
+  const predict = createPredictor();
+  const predictBeside = createPredictor();
+  /** @param boxes candidates that share their drivers, of the design or not */
+  return (design: Design, boxes: readonly Box[], data: MeasurementData): BoxViews => {
+    const [first] = boxes;
+    const setting = lowsSetting(design, first ?? { driverIds: [] }, data, predict);
+    return {
+      frequencyHz: setting.frequencyHz,
+      timesProgramme: setting.timesProgramme,
+      timesRated: setting.timesRated,
+      volts: design.amplifier.volts,
+      seriesOhms: setting.seriesOhms,
+      hasNetwork: setting.hasNetwork,
+      toSeatDb: setting.toSeatDb,
+      views: boxes.map((box) => viewOf(design, box, data, setting, predictBeside)),
+    };
+  };
+}
+
+function viewOf(
+  design: Design,
+  box: Box,
+  data: MeasurementData,
+  setting: LowsSetting,
+  predict: Predictor,
+): BoxView {
+  const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
+  const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
+  const { frequencyHz } = setting;
+  const own = design.drivers.find(({ id }) => box.driverIds.includes(id));
+  const sum =
+    boxed && setting.now ? predict(withUsed(design, box), data, { offAxis: 'known' }) : null;
+  const sumDb = sum?.sum ? sum.sum.levelDb : null;
+  const figures =
+    sum && sumDb && curves
+      ? figuresInDesign(box, curves, setting, sum.frequencyHz, sumDb)
+      : curves && figuresAlone(box, curves, setting);
+  return {
+    boxId: box.id,
+    name: box.name,
+    volume: netVolumeOf(box, design),
+    outsideLitres: outsideLitres(box.shell),
+    tunedHz: tunedToHz(box, design, setting.air),
+    vent: box.kind === 'vented' ? { ...ventFit(box), ...ventFacts(box.port, setting.air) } : null,
+    curves,
+    closed: boxed && closedOf(boxed.system, setting.seriesOhms),
+    boundaryDb: own ? boundaryGainDb(design, own, frequencyHz) : null,
+    step: boxed && stepOf(boxed.system, setting.seriesOhms),
+    sumDb: sum && sumDb && onLowsGrid(sum.frequencyHz, sumDb, frequencyHz),
+    figures,
+    isInDesign: sumDb !== null,
+  };
+}
+
+/** fc and Qtc of a sealed box (Small 1972); null of others. */
+function closedOf(
+  { driver: { fsHz, qes, qms, reOhm, vasM3 }, enclosure }: BoxSystem,
+  seriesOhms: number,
+): BoxView['closed'] {
+  if (enclosure.kind !== 'sealed') return null;
+  const electrical = (qes * (reOhm + seriesOhms)) / reOhm;
+  const stretch = Math.sqrt(1 + vasM3 / enclosure.volumeM3);
+  return { fcHz: fsHz * stretch, qtc: (stretch * electrical * qms) / (electrical + qms) };
+}
+
+/** Below the prediction's own grid nothing is known of the sum. */
+const onLowsGrid = (fromHz: Float64Array, levelDb: Float64Array, toHz: Float64Array) =>
+  interpolated(fromHz, levelDb, toHz).map((db, i) => (toHz[i] < fromHz[0] ? NaN : db));
+
+/** Where the search for a cut-off begins, Hz: over all that a box does. */
+export const searchFromHz = 200;
+
+/** The cut-offs are the promises' own. */
+function figuresInDesign(
+  box: Box,
+  curves: LowsCurves,
+  setting: LowsSetting,
+  frequencyHz: Float64Array,
+  sumDb: Float64Array,
+): LowsFigures {
+  const levelDb = interpolated(frequencyHz, sumDb, setting.frequencyHz);
+  const figures = lowsFigures(
+    ...([box, curves, setting, levelDb] as const),
+    cutOffReferenceDb(frequencyHz, sumDb) ?? -Infinity,
+    searchFromHz,
+  );
+  return {
+    ...figures,
+    f3Hz: cutOffHz(frequencyHz, sumDb, 3),
+    f10Hz: cutOffHz(frequencyHz, sumDb, 10),
+  };
+}
+
+/** A box alone is looked at from its plateau. */
+export const figuresAlone = (box: Box, curves: LowsCurves, setting: LowsSetting): LowsFigures =>
+  lowsFigures(
+    ...([box, curves, setting, curves.levelDb] as const),
+    plateauDb(setting.frequencyHz, curves.levelDb),
+    searchFromHz,
+  );

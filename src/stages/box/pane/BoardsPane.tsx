@@ -1,0 +1,283 @@
+'use client';
+import { FileDown } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
+import styled from 'styled-components';
+import { cutSheets, usualStock, type CutSheet, type Stock } from '@/core/cabinet/cutList';
+import { materialTable } from '@/core/cabinet/materials';
+import { boardsOf, wallsOf } from '@/core/cabinet/panels';
+import type { Box } from '@/core/document/boxSchema';
+import type { Design } from '@/core/document/schema';
+import { drawingDxf } from '@/core/formats/drawingDxf';
+import { drawingSvg } from '@/core/formats/drawingSvg';
+import { cutDrawing, cutTable, frontHoles, sawingCaution } from '@/core/lows/cutDrawing';
+import { ProblemError } from '@/core/problem';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
+import { Button } from '@/ui/Button';
+import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
+import { Tick } from '@/ui/fields/Tick';
+import { saveFile } from '@/ui/saveFile';
+import { MenuSheet, Note, Quiet, Sentence, tableLook } from '@/ui/sheets';
+import type { BoxEdits } from '@/stages/box/useBoxEdits';
+
+interface BoardsPaneProps {
+  readonly design: Design;
+  readonly box: Box;
+  readonly edits: BoxEdits;
+}
+
+const joints = [
+  { id: 'butt', text: 'butted' },
+  { id: 'mitre', text: 'mitred' },
+  { id: 'rebate', text: 'rebated' },
+] as const;
+
+/** The boards of the box, on sheets as they are sold. */
+export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
+  const [chosen, setStock] = useState<Stock>(usualStock);
+  const material = materialTable[box.shell.material];
+  // Without grain nothing hinders a board from lying either way.
+  const mayTurn = chosen.mayTurn || !material.hasGrain;
+  const stock = useMemo(() => ({ ...chosen, mayTurn }), [chosen, mayTurn]);
+  const [copies, setCopies] = useState(design.brief.speakerCount ?? 1);
+  const boards = useMemo(
+    () =>
+      boardsOf(box, frontHoles(design, box)).map((board) => ({
+        ...board,
+        count: board.count * copies,
+      })),
+    [design, box, copies],
+  );
+  const cut = useMemo(() => {
+    try {
+      return { sheets: cutSheets(boards, stock), trouble: null };
+    } catch (error) {
+      if (error instanceof ProblemError) return { sheets: [], trouble: error.message };
+      throw error;
+    }
+  }, [boards, stock]);
+  const { shell } = box;
+  const title = `${design.name}: ${box.name}, ${material.name}`;
+  const stem = `${design.name} ${box.name} boards`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+  const save = (ending: string, content: string, type: string) =>
+    saveFile(`${stem}.${ending}`, new Blob([content], { type }));
+  const take = (what: string) => {
+    const drawing = cutDrawing(title, cut.sheets, stock);
+    if (what === 'dxf') save('dxf', drawingDxf(drawing), 'application/dxf');
+    if (what === 'svg') save('svg', drawingSvg(drawing), 'image/svg+xml');
+    if (what === 'csv') save('csv', cutTable(boards, material.name), 'text/csv');
+  };
+  const mm = (label: string, key: 'lengthMm' | 'widthMm' | 'kerfMm', min: number) => (
+    <QuantityBlank
+      label={label}
+      dimension="millimetre"
+      min={min}
+      max={5000}
+      stepBy={key === 'kerfMm' ? 0.1 : 10}
+      value={stock[key]}
+      onChange={(value) => value !== null && setStock((before) => ({ ...before, [key]: value }))}
+    />
+  );
+  return (
+    <Layout>
+      <Sentence>
+        Boards{' '}
+        <ChoiceBlank
+          label="Joint"
+          isAlwaysSaid
+          options={joints}
+          value={shell.joint}
+          onChange={(joint) => joint !== null && edits.shell(box, { joint }, 'joint')}
+        />
+        , for{' '}
+        <QuantityBlank
+          label="Boxes that are built"
+          dimension="number"
+          min={1}
+          max={20}
+          stepBy={1}
+          value={copies}
+          onChange={(value) => value !== null && setCopies(Math.round(value))}
+        />{' '}
+        boxes, from sheets of {mm('Length of a sheet', 'lengthMm', 100)} ×{' '}
+        {mm('Width of a sheet', 'widthMm', 100)}, the saw takes {mm('Kerf', 'kerfMm', 0)}.
+      </Sentence>
+      {material.hasGrain && (
+        <Tick
+          isSelected={chosen.mayTurn}
+          onChange={(isFree) => setStock((before) => ({ ...before, mayTurn: isFree }))}
+        >
+          Boards may lie across the grain
+        </Tick>
+      )}
+      <MenuTrigger>
+        <Button isDisabled={cut.sheets.length === 0}>
+          <FileDown size={14} aria-hidden /> Export the boards
+        </Button>
+        <Popover placement="bottom end">
+          <MenuSheet>
+            <Menu onAction={(key) => take(String(key))}>
+              <MenuItem id="csv">Cut list, CSV</MenuItem>
+              <MenuItem id="dxf">Sheets, DXF at full size</MenuItem>
+              <MenuItem id="svg">Sheets, SVG at full size</MenuItem>
+            </Menu>
+          </MenuSheet>
+        </Popover>
+      </MenuTrigger>
+      {cut.trouble !== null && <Note $kind="alarm">{cut.trouble}</Note>}
+      <Table aria-label="Cut list">
+        <thead>
+          <tr>
+            <th>board</th>
+            <th>n</th>
+            <th>mm</th>
+            <th>thick</th>
+          </tr>
+        </thead>
+        <tbody>
+          {boards.map(({ name, count, lengthMm, widthMm, thicknessMm, work }) => (
+            <tr key={name}>
+              <th scope="row">
+                {name.replace(`${box.name}: `, '')}
+                {work !== '' && <Quiet as="div">{work}</Quiet>}
+              </th>
+              <td>{count}</td>
+              <td>
+                {formatNumber(Number(lengthMm.toFixed(1)))} ×{' '}
+                {formatNumber(Number(widthMm.toFixed(1)))}
+              </td>
+              <td>{formatNumber(thicknessMm)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {cut.sheets.map((sheet, s) => (
+        <SheetDrawing key={s} sheet={sheet} stock={stock} number={s + 1} />
+      ))}
+      <Walls box={box} />
+      <Quiet as="p">{sawingCaution}</Quiet>
+    </Layout>
+  );
+}
+
+/** Without the box's own name, which all boards of a sheet share. */
+const short = (name: string) => name.slice(name.indexOf(': ') + 2);
+
+/** A sheet with its boards, to scale. */
+function SheetDrawing({
+  sheet,
+  stock,
+  number,
+}: {
+  readonly sheet: CutSheet;
+  readonly stock: Stock;
+  readonly number: number;
+}) {
+  const { thicknessMm, pieces, usedShare } = sheet;
+  return (
+    <figure style={{ margin: 0 }}>
+      <svg
+        viewBox={`0 0 ${stock.lengthMm} ${stock.widthMm}`}
+        width="100%"
+        role="img"
+        aria-label={`Sheet ${number}: ${pieces.map(({ name }) => name).join(', ')}`}
+      >
+        <rect
+          width={stock.lengthMm}
+          height={stock.widthMm}
+          fill="var(--sheet)"
+          stroke="var(--rule)"
+          strokeWidth="6"
+        />
+        {pieces.map(({ name, xMm, yMm, lengthMm, widthMm }) => (
+          <g key={name} data-board={name}>
+            <rect
+              x={xMm}
+              y={stock.widthMm - yMm - widthMm}
+              width={lengthMm}
+              height={widthMm}
+              fill="var(--raised)"
+              stroke="var(--ink)"
+              strokeWidth="4"
+            />
+            <text
+              x={xMm + lengthMm / 2}
+              y={stock.widthMm - yMm - widthMm / 2 + 18}
+              fontSize={Math.min(80, lengthMm / (0.6 * short(name).length), widthMm * 0.6)}
+              textAnchor="middle"
+              fill="currentColor"
+            >
+              {short(name)}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <figcaption>
+        <Quiet>
+          Sheet {number}, {formatNumber(thicknessMm)} mm: {formatFixed(100 * usedShare, 0)} % used
+        </Quiet>
+      </figcaption>
+    </figure>
+  );
+}
+
+/** What the walls weigh and where they resonate. */
+function Walls({ box }: { readonly box: Box }) {
+  const material = materialTable[box.shell.material];
+  return (
+    <details>
+      <summary>Walls and their resonances</summary>
+      <Table aria-label="Walls">
+        <thead>
+          <tr>
+            <th>wall</th>
+            <th>free, mm</th>
+            <th>first at, Hz</th>
+            <th>kg</th>
+          </tr>
+        </thead>
+        <tbody>
+          {wallsOf(box.shell).map(({ name, spanMm, hz, kg }) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td>
+                {formatNumber(Math.round(spanMm[0]))} × {formatNumber(Math.round(spanMm[1]))}
+              </td>
+              <td>
+                {formatNumber(Math.round(hz[0]))}–{formatNumber(Math.round(hz[1]))}
+              </td>
+              <td>{formatFixed(kg, 1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      <Quiet as="p">
+        {material.name}: {material.gives}; {material.costs}. Edges between hinged and clamped;
+        typical stiffness {material.stiffnessGpa.join('–')} GPa, {material.density} kg/m³ (common
+        practice). Stiff and braced puts resonances high, where they are easily damped but the ear
+        is sharp; thin and damped keeps them low and short.
+      </Quiet>
+    </details>
+  );
+}
+
+const Table = styled.table`
+  ${tableLook}
+  font-variant-numeric: tabular-nums;
+`;
+
+const Layout = styled.div`
+  display: grid;
+  gap: 0.7rem;
+  justify-items: start;
+  > table,
+  > figure,
+  > details {
+    width: 100%;
+  }
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    font-size: 0.8125rem;
+  }
+`;

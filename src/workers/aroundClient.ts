@@ -1,0 +1,130 @@
+import * as comlink from 'comlink';
+import type { Directivity } from '@/core/around/directivity';
+import type { AroundFinding } from '@/core/around/findings';
+import {
+  jointSearch,
+  type JointFound,
+  type JointProgress,
+  type JointTask,
+  type JointWish,
+} from '@/core/around/jointSearch';
+import type { AroundView, AroundWish } from '@/core/around/orbits';
+import type { Design } from '@/core/document/schema';
+import type { TradePlace } from '@/core/fitting/tradeOff';
+import type { MeasurementData, Samples } from '@/core/measurement/samples';
+import type { Band } from '@/core/prediction/figures';
+import type { Prediction } from '@/core/prediction/prediction';
+import type { AroundService } from './around.worker';
+import { unwrap } from './result';
+import { startService, type WorkerService } from './startService';
+
+const started = (): WorkerService<AroundService> =>
+  startService<AroundService>(
+    new Worker(new URL('./around.worker.ts', import.meta.url), { type: 'module' }),
+    'The look around',
+  );
+
+export interface AroundClient {
+  /** Hands over numbers that are not there yet. */
+  load(numbers: ReadonlyMap<string, Samples>): void;
+  /** Null where it is not known of some driver what it does off its axis. @throws ProblemError */
+  view(design: Design, wish: AroundWish): Promise<AroundView | null>;
+  /** What directivity does and why; null when a newer study came before its end. */
+  study(
+    design: Design,
+    prediction: Prediction,
+    view: AroundView,
+    band: Band,
+    tell: (found: readonly AroundFinding[]) => void,
+  ): Promise<readonly AroundFinding[] | null>;
+  /** Both orbits with their phases, and as a SOFA file (AES69); null where they are not known. */
+  directivity(design: Design, stepDeg: 5 | 10, distanceMm: number): Promise<Directivity | null>;
+  sofa(design: Design, stepDeg: 5 | 10, distanceMm: number): Promise<Uint8Array | null>;
+  close(): void;
+}
+
+/** Starts two workers: one for what follows the hand, one for what may take longer. */
+export function createAroundClient(): AroundClient {
+  const [quick, patient] = [started(), started()];
+  const given = new Set<string>();
+  return {
+    load(numbers) {
+      for (const [id, samples] of numbers) {
+        if (given.has(id)) continue;
+        given.add(id);
+        for (const lane of [quick, patient]) lane.tell((service) => service.load(id, samples));
+      }
+    },
+    view: async (design, wish) => unwrap(await quick.ask((service) => service.view(design, wish))),
+    study: (design, prediction, view, band, tell) =>
+      patient.ask((service) => service.study(design, prediction, view, band, comlink.proxy(tell))),
+    directivity: (...args) => patient.ask((service) => service.directivity(...args)),
+    sofa: (...args) => patient.ask((service) => service.sofa(...args)),
+    close() {
+      quick.end();
+      patient.end();
+    },
+  };
+}
+
+/** Work that can be ended at once; what it found so far was told. */
+export interface AroundRun<T> {
+  /** @throws ProblemError */
+  readonly found: Promise<T>;
+  readonly stop: () => void;
+}
+
+/** Networks between a flat axis and a flat window, each told as it is found. */
+export function startTradeOff(
+  design: Design,
+  data: MeasurementData,
+  count: number,
+  tell: (places: readonly TradePlace[]) => void,
+): AroundRun<readonly TradePlace[] | null> {
+  const worker = started();
+  const found = worker
+    .ask((service) => service.tradeOff(design, data, count, comlink.proxy(tell)))
+    .then(unwrap)
+    .finally(() => worker.end());
+  return { found, stop: () => worker.end() };
+}
+
+const workerCount = () => Math.max(1, Math.min(4, navigator.hardwareConcurrency));
+
+/**
+ * Searches a layout together with its network, with several workers. Stopping it finishes the best
+ * so far.
+ */
+export function startJointSearch(
+  design: Design,
+  data: MeasurementData,
+  wish: JointWish,
+  tell: (progress: JointProgress) => void,
+): AroundRun<JointFound | null> {
+  const workers = Array.from({ length: workerCount() }, started);
+  let isStopped = false;
+  const scoreAll = async (tasks: readonly JointTask[]) => {
+    const scores = tasks.map((): Awaited<ReturnType<AroundService['score']>> | null => null);
+    let next = 0;
+    await Promise.all(
+      workers.map(async ({ ask }) => {
+        while (next < tasks.length) {
+          const k = next++;
+          scores[k] = await ask((service) => service.score(tasks[k]));
+        }
+      }),
+    );
+    return scores.map((score) => score && unwrap(score));
+  };
+  const run = async () => {
+    try {
+      await Promise.all(
+        workers.map(({ ask }) => ask((service) => service.beginScoring(design, data, wish))),
+      );
+      return await jointSearch(design, wish, scoreAll, tell, () => isStopped);
+    } finally {
+      for (const { end } of workers) end();
+    }
+  };
+  return { found: run(), stop: () => (isStopped = true) };
+}
