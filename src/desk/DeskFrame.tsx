@@ -9,6 +9,7 @@ import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { NameField } from '@/ui/fields/NameField';
 import { Quiet } from '@/ui/sheets';
+import { useIsInBrowser } from '@/ui/useIsInBrowser';
 import { useActionKeys, useRegisterActions, type Action } from './actions';
 import { ActionFinder } from './ActionFinder';
 import { CurveShelf } from '@/desk/curves/CurveShelf';
@@ -111,9 +112,11 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   useRegisterActions(useDownloadActions());
   useRegisterActions(useLogActions(openVersion));
   useActionKeys();
+  // A press that comes before the page can answer it would be lost without a word.
+  const isAnswering = useIsInBrowser();
 
   return (
-    <Frame>
+    <Frame inert={!isAnswering}>
       <TopBar>
         <Link href="/" aria-label="Fair Voicing: all projects">
           <Mark /> <strong>Fair Voicing</strong>

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useId } from 'react';
+import { useEffect, useId, useLayoutEffect } from 'react';
 import { createStore } from 'zustand/vanilla';
 import { useStore } from 'zustand';
 
@@ -20,10 +20,11 @@ const registry = createStore<Record<string, readonly Action[]>>(() => ({}));
 /** Offers actions for as long as the component is on the page. */
 export function useRegisterActions(actions: readonly Action[]): void {
   const owner = useId();
-  useEffect(() => {
+  // Its keys are there as soon as its words are on the screen.
+  useLayoutEffect(() => {
     registry.setState({ [owner]: actions });
   }, [owner, actions]);
-  useEffect(() => () => registry.setState({ [owner]: [] }), [owner]);
+  useLayoutEffect(() => () => registry.setState({ [owner]: [] }), [owner]);
 }
 
 /** All actions on offer. */

@@ -51,8 +51,10 @@ export function TargetCard() {
   const desk = useDesk();
   const target = useDeskState((state) => state.design.target);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const set = (next: Target, key?: string) =>
+  const set: SetTarget = (edit, key) => {
+    const next = typeof edit === 'function' ? edit(desk.store.getState().design.target) : edit;
     desk.change({ type: 'setTarget', target: next }, 'set the target', key && `target ${key}`);
+  };
   const house = houseTargets.find(({ shape }) =>
     Object.entries(shape).every(([key, value]) => target[key as keyof Target] === value),
   );
@@ -132,9 +134,12 @@ export function TargetCard() {
   );
 }
 
+/** Takes a new target, or how it follows from the one that is there, which may be ahead of what is drawn. */
+type SetTarget = (edit: Target | ((now: Target) => Target), key?: string) => void;
+
 interface ShapeProps {
   readonly target: Target;
-  readonly set: (target: Target, key?: string) => void;
+  readonly set: SetTarget;
 }
 
 function Shape({ target, set }: ShapeProps) {
@@ -190,6 +195,22 @@ function Shape({ target, set }: ShapeProps) {
   return null;
 }
 
+const limited = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));
+
+type TargetPoint = Extract<Target, { kind: 'points' }>['points'][number];
+
+/** The points with one moved, which stays between its neighbours. */
+function withMoved(
+  points: readonly TargetPoint[],
+  index: number,
+  moved: (point: TargetPoint) => TargetPoint,
+): readonly TargetPoint[] {
+  const { hz, db } = moved(points[index]);
+  const before = points[index - 1]?.hz ?? 10;
+  const after = points[index + 1]?.hz ?? 40_000;
+  return points.with(index, { hz: Math.min(after * 0.98, Math.max(before * 1.02, hz)), db });
+}
+
 const size = { width: 300, height: 132, left: 26, bottom: 16 };
 const reach = { fromHz: 20, toHz: 20_000, db: 12 };
 const plotWidth = size.width - size.left;
@@ -207,29 +228,25 @@ function Plot({ target, set }: ShapeProps) {
     const box = drawing.current!.getBoundingClientRect();
     const x = ((event.clientX - box.left) / box.width) * size.width - size.left;
     const y = ((event.clientY - box.top) / box.height) * size.height;
-    const limit = (value: number, low: number, high: number) =>
-      Math.min(high, Math.max(low, value));
     return {
       hz: Number(
-        limit(
+        limited(
           reach.fromHz * (reach.toHz / reach.fromHz) ** (x / plotWidth),
           20,
           20_000,
         ).toPrecision(3),
       ),
-      db: Math.round(limit(reach.db - (2 * reach.db * y) / plotHeight, -12, 12) * 10) / 10,
+      db:
+        Math.round(limited(reach.db - (2 * reach.db * y) / plotHeight, -reach.db, reach.db) * 10) /
+        10,
     };
   };
   const isDrawn = target.kind === 'points';
   const points = isDrawn ? target.points : [];
-  const place = (index: number, point: { hz: number; db: number }) => {
-    if (!isDrawn) return;
-    const before = points[index - 1]?.hz ?? 10;
-    const after = points[index + 1]?.hz ?? 40_000;
-    // A point stays between its neighbours.
-    const hz = Math.min(after * 0.98, Math.max(before * 1.02, point.hz));
-    set({ ...target, points: points.with(index, { hz, db: point.db }) }, 'points');
-  };
+  const edit = (points: (now: readonly TargetPoint[]) => readonly TargetPoint[], key?: string) =>
+    set((now) => (now.kind === 'points' ? { ...now, points: [...points(now.points)] } : now), key);
+  const place = (index: number, moved: (point: TargetPoint) => TargetPoint) =>
+    edit((now) => withMoved(now, index, moved), 'points');
   return (
     <svg
       ref={drawing}
@@ -240,9 +257,9 @@ function Plot({ target, set }: ShapeProps) {
       aria-label="Target curve"
       onPointerDown={(event) => {
         if (!isDrawn || event.target instanceof SVGCircleElement) return;
-        set({ ...target, points: inOrder([...points, at(event)]) });
+        edit((now) => inOrder([...now, at(event)]));
       }}
-      onPointerMove={(event) => held !== null && place(held, at(event))}
+      onPointerMove={(event) => held !== null && place(held, () => at(event))}
       onPointerUp={() => setHeld(null)}
       onPointerLeave={() => setHeld(null)}
       style={{ touchAction: 'none' }}
@@ -302,19 +319,25 @@ function Plot({ target, set }: ShapeProps) {
             role="slider"
             tabIndex={0}
             aria-label={`Point ${i + 1} of the target`}
-            aria-valuemin={-12}
-            aria-valuemax={12}
+            aria-valuemin={-reach.db}
+            aria-valuemax={reach.db}
             aria-valuenow={point.db}
             aria-valuetext={`${formatQuantity(point.hz, 'hertz')}, ${formatFixed(point.db, 1)} dB`}
             onPointerDown={() => setHeld(i)}
             onKeyDown={(event) => {
+              const louder = (tenths: number) =>
+                place(i, ({ hz, db }) => ({
+                  hz,
+                  db: limited(Math.round(db * 10 + tenths) / 10, -reach.db, reach.db),
+                }));
+              const higher = (semitones: number) =>
+                place(i, ({ hz, db }) => ({ hz: hz * 2 ** (semitones / 12), db }));
               const move: Record<string, () => void> = {
-                ArrowUp: () => place(i, { ...point, db: Math.round(point.db * 10 + 1) / 10 }),
-                ArrowDown: () => place(i, { ...point, db: Math.round(point.db * 10 - 1) / 10 }),
-                ArrowRight: () => place(i, { ...point, hz: point.hz * 2 ** (1 / 12) }),
-                ArrowLeft: () => place(i, { ...point, hz: point.hz / 2 ** (1 / 12) }),
-                Delete: () =>
-                  points.length > 2 && set({ ...target, points: points.toSpliced(i, 1) }),
+                ArrowUp: () => louder(1),
+                ArrowDown: () => louder(-1),
+                ArrowRight: () => higher(1),
+                ArrowLeft: () => higher(-1),
+                Delete: () => edit((now) => (now.length > 2 ? now.toSpliced(i, 1) : now)),
               };
               if (!(event.key in move)) return;
               event.preventDefault();

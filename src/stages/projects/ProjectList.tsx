@@ -10,6 +10,7 @@ import * as api from '@/desk/api';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { Note } from '@/ui/sheets';
+import { useIsInBrowser } from '@/ui/useIsInBrowser';
 import { lessons } from '@/stages/bench/lessons/lessons';
 import { FirstVisit } from './FirstVisit';
 import { ProjectRow } from './ProjectRow';
@@ -23,6 +24,8 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
   const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isBusy, setIsBusy] = useState(false);
+  // A press that comes before the page can answer it would be lost without a word.
+  const isAnswering = useIsInBrowser();
 
   /** Runs one thing at a time and says in words what went wrong. */
   const attempt = async (work: () => Promise<void>) => {
@@ -73,7 +76,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
     });
 
   return (
-    <Page>
+    <Page inert={!isAnswering}>
       <header>
         <Mark size={30} />
         <div>
