@@ -53,7 +53,9 @@ test('a two-way from measurements to voiced curves', async ({ page }) => {
   await page.waitForURL(/bench$/);
   await expect(page.getByRole('heading', { name: 'Drivers' })).toBeVisible();
   await page.keyboard.press('f');
-  await (await chosen).setFiles(
+  await (
+    await chosen
+  ).setFiles(
     [
       'midrange response.csv',
       'midrange impedance.txt',
