@@ -147,6 +147,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
     <Item>
       <Link
         href={`/p/${projectId}/${href}`}
+        prefetch={false}
         title={told}
         aria-label={`${title}. ${told}`}
         data-promise={promise.id}

@@ -38,6 +38,7 @@ function StageRow({
       {isBuilt ? (
         <Link
           href={`/p/${projectId}/${id}`}
+          prefetch={false}
           title={question}
           aria-current={isCurrent ? 'page' : undefined}
         >

@@ -54,18 +54,20 @@ export async function storeMeasurement(id: string, json: SamplesJson): Promise<v
   await models().measurements.bulkCreate([{ id, ...json }], { ignoreDuplicates: true });
 }
 
+const measurementMissing = () =>
+  problem(
+    'measurement_missing',
+    '',
+    'There is no such measurement.',
+    '',
+    'Import its file again.',
+    'missing',
+  );
+
 /** @throws ProblemError `measurement_missing` */
 export async function findMeasurement(id: string): Promise<SamplesJson> {
   const row = await models().measurements.findByPk(id);
-  if (!row)
-    throw problem(
-      'measurement_missing',
-      '',
-      'There is no such measurement.',
-      '',
-      'Import its file again.',
-      'missing',
-    );
+  if (!row) throw measurementMissing();
   return { frequencyHz: row.frequencyHz, magnitude: row.magnitude, phaseDeg: row.phaseDeg };
 }
 
@@ -82,6 +84,17 @@ export async function findMeasurements(
   );
 }
 
+/** Which of these ids have no numbers here yet. */
+export async function withoutNumbers(ids: readonly string[]): Promise<Set<string>> {
+  const rows = await models().measurements.findAll({
+    where: { id: [...ids] },
+    attributes: ['id'],
+  });
+  const absent = new Set(ids);
+  for (const { id } of rows) absent.delete(id);
+  return absent;
+}
+
 /**
  * Checks that all numbers which documents name are stored. They go first, the document second: it
  * never points at nothing.
@@ -94,25 +107,28 @@ export async function requireMeasurements(documents: readonly Design[]): Promise
       measurements.flatMap((one) => numberIds(one).map((id) => [id, one.name] as const)),
     ),
   );
-  const found = await models().measurements.findAll({
-    where: { id: [...names.keys()] },
-    attributes: ['id'],
-  });
-  for (const { id } of found) names.delete(id);
-  const [absent] = names.values();
+  const [absent] = await withoutNumbers([...names.keys()]);
   if (absent !== undefined)
     throw problem(
       'measurement_missing',
-      absent,
+      names.get(absent)!,
       'The numbers of this measurement were not stored yet.',
       'A design is stored only after its measurements.',
       'Send the measurement first.',
     );
 }
 
+/**
+ * The numbers of a design's measurements.
+ *
+ * @throws ProblemError `measurement_missing`
+ */
 export async function measurementsOf({ measurements }: Design): Promise<MeasurementData> {
-  const found = await Promise.all(
-    measurements.map(async ({ id }) => [id, samplesFrom(await findMeasurement(id))] as const),
+  const found = await findMeasurements(measurements.map(({ id }) => id));
+  return new Map(
+    measurements.map(({ id }) => {
+      if (!(id in found)) throw measurementMissing();
+      return [id, samplesFrom(found[id])];
+    }),
   );
-  return new Map(found);
 }

@@ -137,7 +137,7 @@ function startLane(
 }
 
 /**
- * Starts two prediction workers: one for what is edited, one for everything that may take longer.
+ * Two prediction workers: one for what is edited, one for everything that may take longer.
  * One that can't be started is said and tried again. Call in the browser only.
  */
 export function createPredictorClient(listener: PredictorListener): PredictorClient {
@@ -167,36 +167,39 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     if (newest) ask(newest);
   };
   const quick = startLane(numbers, listener.onFailure, again);
-  const patient = startLane(numbers, listener.onFailure, again);
+  // Begun when it is first needed, so that the first curves have the machine to themselves.
+  let patientLane: Lane | null = null;
+  const patient = () => (patientLane ??= startLane(numbers, listener.onFailure, again));
   return {
     load(id, samples) {
       numbers.set(id, samples);
-      for (const lane of [quick, patient]) lane.tell((service) => service.load(id, samples));
+      for (const lane of [quick, patientLane]) lane?.tell((service) => service.load(id, samples));
     },
     request(design, bypassedPartId) {
       newest = { design, bypassedPartId };
       ask(newest);
       // An edit came: whatever else runs must not take its time.
-      patient.tell((service) => service.stopStudy());
+      patientLane?.tell((service) => service.stopStudy());
     },
-    predictBeside: (design) => patient.ask((service) => service.predictAndJudge(design)),
-    figures: (design) => patient.ask((service) => service.figures(design)),
-    deck: (design) => patient.ask((service) => service.deck(design)),
-    study: (design) => patient.ask((service) => service.study(design)),
-    insight: (design, partId) => patient.ask((service) => service.insight(design, partId)),
-    trapLoads: (design) => patient.ask((service) => service.trapLoads(design)),
-    proposeTrap: (design, nearHz) => patient.ask((service) => service.proposeTrap(design, nearHz)),
-    actingAt: (design, hz) => patient.ask((service) => service.actingAt(design, hz)),
-    examine: (design, id) => patient.ask((service) => service.examine(design, id)),
+    predictBeside: (design) => patient().ask((service) => service.predictAndJudge(design)),
+    figures: (design) => patient().ask((service) => service.figures(design)),
+    deck: (design) => patient().ask((service) => service.deck(design)),
+    study: (design) => patient().ask((service) => service.study(design)),
+    insight: (design, partId) => patient().ask((service) => service.insight(design, partId)),
+    trapLoads: (design) => patient().ask((service) => service.trapLoads(design)),
+    proposeTrap: (design, nearHz) =>
+      patient().ask((service) => service.proposeTrap(design, nearHz)),
+    actingAt: (design, hz) => patient().ask((service) => service.actingAt(design, hz)),
+    examine: (design, id) => patient().ask((service) => service.examine(design, id)),
     fitDriver: async (...args) =>
-      unwrap(await patient.ask((service) => service.fitDriver(...args))),
+      unwrap(await patient().ask((service) => service.fitDriver(...args))),
     depthOffset: async (...args) =>
-      unwrap(await patient.ask((service) => service.depthOffset(...args))),
+      unwrap(await patient().ask((service) => service.depthOffset(...args))),
     spread: async (design, ids) =>
-      unwrap(await patient.ask((service) => service.spread(design, ids))),
-    depthBetween: (...args) => patient.ask((service) => service.depthBetween(...args)),
+      unwrap(await patient().ask((service) => service.spread(design, ids))),
+    depthBetween: (...args) => patient().ask((service) => service.depthBetween(...args)),
     close() {
-      for (const lane of [quick, patient]) lane.close();
+      for (const lane of [quick, patientLane]) lane?.close();
     },
   };
 }

@@ -58,12 +58,7 @@ export function bulkDelaySeconds(
   // The sum's main lobe is about 1/widest wide; eight looks per lobe, and never fewer than in a
   // millisecond, find it.
   const pitch = Math.min(0.001, 1 / (8 * widest));
-  let best = 0;
-  let bestValue = -Infinity;
-  for (let tau = -0.001; tau <= longestSeconds; tau += pitch) {
-    const value = alignment(tau);
-    if (value > bestValue) [best, bestValue] = [tau, value];
-  }
+  const best = coarselyBest(steps, angles, -0.001, longestSeconds, pitch);
   let low = best - pitch;
   let high = best + pitch;
   while (high - low > 1e-8) {
@@ -73,4 +68,35 @@ export function bulkDelaySeconds(
     else high = b;
   }
   return (low + high) / 2;
+}
+
+/**
+ * The delay of the greatest alignment among evenly pitched ones. From one look to the next each
+ * term turns by a fixed angle, which costs a multiplication where a cosine would cost ten times as
+ * much; over the few thousand looks the rounding stays below 1e-12.
+ */
+function coarselyBest(
+  steps: readonly number[],
+  angles: readonly number[],
+  from: number,
+  to: number,
+  pitch: number,
+): number {
+  const re = Float64Array.from(steps, (step, k) => step * Math.cos(angles[k] + turn * step * from));
+  const im = Float64Array.from(steps, (step, k) => step * Math.sin(angles[k] + turn * step * from));
+  const cos = Float64Array.from(steps, (step) => Math.cos(turn * step * pitch));
+  const sin = Float64Array.from(steps, (step) => Math.sin(turn * step * pitch));
+  let best = from;
+  let bestSum = -Infinity;
+  for (let tau = from; tau <= to; tau += pitch) {
+    let sum = 0;
+    for (let k = 0; k < re.length; k++) {
+      const now = re[k];
+      sum += now;
+      re[k] = now * cos[k] - im[k] * sin[k];
+      im[k] = im[k] * cos[k] + now * sin[k];
+    }
+    if (sum > bestSum) [best, bestSum] = [tau, sum];
+  }
+  return best;
 }

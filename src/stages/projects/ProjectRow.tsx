@@ -21,7 +21,7 @@ export function ProjectRow({ project, isBusy, onAct }: ProjectRowProps) {
   const { id, name, drivers, wayCount, partCount, figures, revision, updatedAt } = project;
   return (
     <Item>
-      <Link href={`/p/${id}/${wayCount > 0 ? 'network' : 'bench'}`}>
+      <Link href={`/p/${id}/${wayCount > 0 ? 'network' : 'bench'}`} prefetch={false}>
         <Picture>
           {figures && <Thumbnail levels={figures.thumbnail} width={132} height={44} />}
         </Picture>
