@@ -57,7 +57,7 @@ function benchBoxSearch(): void {
     design,
     box,
     {
-      ...{ kinds: ['sealed', 'vented'], f3Hz: 48, f10Hz: 32, humpDb: 1.5 },
+      ...{ kinds: ['sealed', 'vented'], f3Hz: 48, f10Hz: 32, humpDb: 1.5, mostOutlay: null },
       ...{ widthMm: 300, heightMm: 710, deepestMm: 380 },
     },
     data,

@@ -2,9 +2,9 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { unzipSync } from 'fflate';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { expectSaved, openDemo } from './desk';
+import { expectAccessible } from './accessible';
 
 async function openAround(page: Page): Promise<string> {
   const id = await openDemo(page);
@@ -115,8 +115,7 @@ test('seats hear the floor and the other speaker; it stays after a reload, and a
   await expect(page.getByRole('textbox', { name: 'Pair: apart' })).toHaveValue('2 m');
   for (const tab of ['Seats', 'Search', 'Balloon', 'Findings']) {
     await page.getByRole('tab', { name: tab }).click();
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect([tab, violations.map(({ id, nodes }) => [id, nodes[0].html])]).toEqual([tab, []]);
+    await expectAccessible(page, tab === 'Seats' ? 'all' : 'panel');
   }
 });
 

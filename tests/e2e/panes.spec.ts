@@ -81,6 +81,13 @@ test('projects show their response, drivers and promises; the demo is opened aga
   await page.waitForURL(/network$/);
   const opened = /\/p\/[0-9a-f-]+/.exec(page.url())![0];
   expect(known.some((href) => href.startsWith(opened))).toBe(true);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Fresh copy of the demo' }).click();
+  await page.waitForURL(/network$/);
+  expect(known.every((href) => !page.url().includes(href))).toBe(true);
+  await expect(page.getByRole('textbox', { name: 'Project name' })).toHaveValue(
+    /^The Reading Room \d+$/,
+  );
 });
 
 test('name and note of a version are written without leaving the stage', async ({ page }) => {

@@ -14,7 +14,7 @@ test('F3 and F10 of the demo are kept by a box that is found here, and the netwo
     demo,
     demo.boxes[0],
     {
-      ...{ kinds: ['sealed', 'vented'], f3Hz: brief.reach3Hz, f10Hz: brief.reach10Hz, humpDb: 1.5 },
+      ...{ kinds: ['sealed', 'vented'], f3Hz: brief.reach3Hz, f10Hz: brief.reach10Hz, humpDb: 1.5, mostOutlay: null },
       ...{ widthMm: brief.widthMm!, heightMm: brief.heightMm!, deepestMm: brief.depthMm! },
     },
     data,

@@ -1,3 +1,4 @@
+import { driversInBox } from './driversInBox';
 import { airDensityKgpm3 } from '@/core/air/density';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import {
@@ -118,7 +119,7 @@ export function boxedDrivers(
   design: Pick<Design, 'boxes' | 'drivers' | 'airTemperatureC'>,
   figuresOf = (driver: Driver) => boxDriverOf(driver, design.airTemperatureC),
 ): BoxedDrivers | null {
-  const own = design.drivers.filter(({ id }) => box.driverIds.includes(id));
+  const own = driversInBox(box, design.drivers);
   const driver = own.map(figuresOf).find((one) => one !== null);
   const enclosure = enclosureOf(box, design);
   if (!driver || !enclosure) return null;

@@ -9,45 +9,50 @@ export interface Material {
   readonly stiffnessGpa: readonly [number, number];
   /** Whether it is stiffer along its grain, so that a cut list may not turn it. */
   readonly hasGrain: boolean;
+  /** Of a square metre, 18 mm thick, in the currency of the brief. */
+  readonly price: number;
   readonly gives: string;
   readonly costs: string;
 }
 
-/** Typical figures, invented from the middle of what boards of each kind have (common practice). */
+/**
+ * Typical figures, invented from the middle of what boards of each kind have, prices too (common
+ * practice).
+ */
 export const materialTable: Readonly<Record<MaterialId, Material>> = {
   'birch-plywood': {
     ...{ name: 'birch plywood', density: 680, stiffnessGpa: [8, 12] },
-    ...{ hasGrain: true, gives: 'stiff for its weight, edges hold screws' },
+    ...{ price: 45, hasGrain: true, gives: 'stiff for its weight, edges hold screws' },
     costs: 'rings at a high, audible frequency unless braced or damped',
   },
   'poplar-plywood': {
     ...{ name: 'poplar plywood', density: 450, stiffnessGpa: [4, 6.5] },
-    ...{ hasGrain: true, gives: 'light, easy to cut' },
+    ...{ price: 30, hasGrain: true, gives: 'light, easy to cut' },
     costs: 'soft: wants thicker walls or more braces',
   },
   mdf: {
     ...{ name: 'medium-density fibreboard', density: 740, stiffnessGpa: [2.5, 4] },
-    ...{ hasGrain: false, gives: 'even, cheap, machines cleanly, damps well' },
+    ...{ price: 18, hasGrain: false, gives: 'even, cheap, machines cleanly, damps well' },
     costs: 'heavy, soft edges, fine dust; swells where it gets wet',
   },
   'particle-board': {
     ...{ name: 'particle board', density: 660, stiffnessGpa: [2, 3] },
-    ...{ hasGrain: false, gives: 'cheapest, damps well' },
+    ...{ price: 11, hasGrain: false, gives: 'cheapest, damps well' },
     costs: 'weak edges and joints',
   },
   'solid-oak': {
     ...{ name: 'solid oak', density: 700, stiffnessGpa: [10, 13] },
-    ...{ hasGrain: true, gives: 'stiff and handsome' },
+    ...{ price: 110, hasGrain: true, gives: 'stiff and handsome' },
     costs: 'moves with the moisture across its grain, and rings',
   },
   'solid-spruce': {
     ...{ name: 'solid spruce', density: 430, stiffnessGpa: [9, 12] },
-    ...{ hasGrain: true, gives: 'very stiff for its weight' },
+    ...{ price: 40, hasGrain: true, gives: 'very stiff for its weight' },
     costs: 'rings long; moves with the moisture across its grain',
   },
   bamboo: {
     ...{ name: 'bamboo board', density: 700, stiffnessGpa: [8, 11] },
-    ...{ hasGrain: true, gives: 'hard surface, stiff' },
+    ...{ price: 95, hasGrain: true, gives: 'hard surface, stiff' },
     costs: 'hard on tools, dear',
   },
 };

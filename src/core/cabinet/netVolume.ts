@@ -1,3 +1,4 @@
+import { driversInBox } from './driversInBox';
 import type { Box, BoxBrace, BoxPort, BoxShell } from '@/core/document/boxSchema';
 import type { Design, Driver } from '@/core/document/schema';
 
@@ -85,13 +86,14 @@ export function netVolumeOf(
   box: Box,
   { boxes, drivers }: Pick<Design, 'boxes' | 'drivers'>,
 ): NetVolume {
-  const { shell, port, driverIds } = box;
+  const { shell, port } = box;
   const inside = insideOf(shell);
   const grossLitres = (inside.widthMm * inside.heightMm * inside.depthMm) / 1e6;
   const all: Taken[] = [
-    ...drivers
-      .filter(({ id }) => driverIds.includes(id))
-      .map((driver) => ({ what: driver.name, litres: driverLitres(driver) })),
+    ...driversInBox(box, drivers).map((driver) => ({
+      what: driver.name,
+      litres: driverLitres(driver),
+    })),
     ...(box.kind === 'vented'
       ? [
           {

@@ -1,3 +1,4 @@
+import { driversInBox } from './driversInBox';
 import {
   effectiveLengthM,
   pipeResonanceHz,
@@ -97,9 +98,9 @@ export const quietMps = ({ innerEnd, outerEnd }: Pick<BoxPort, 'innerEnd' | 'out
  * 0 while Sd or Xmax are not known.
  */
 export function quietAreaM2(box: Box, { drivers }: Pick<Design, 'drivers'>, hz: number): number {
-  const displaced = drivers
-    .filter(({ id }) => box.driverIds.includes(id))
-    .map(({ sheet }) => ((sheet.sdCm2 ?? 0) / 1e4) * ((sheet.xmaxMm ?? 0) / 1e3));
+  const displaced = driversInBox(box, drivers).map(
+    ({ sheet }) => ((sheet.sdCm2 ?? 0) / 1e4) * ((sheet.xmaxMm ?? 0) / 1e3),
+  );
   return 0.8 * hz * displaced.reduce((sum, one) => sum + one, 0);
 }
 

@@ -94,6 +94,8 @@ const shellSchema = z.strictObject({
   /** Of the front, all its boards together. */
   frontMm: positive.max(200),
   material: z.enum(materials),
+  /** Of a square metre as thick as the walls; null for what such boards usually cost. */
+  boardPrice: z.number().min(0).max(1e5).nullable(),
   joint: z.enum(['butt', 'mitre', 'rebate']),
   braces: z.array(braceSchema).max(12),
   /** What else takes room: the network's board, stuffing boards, chambers that are not drawn. */
@@ -188,6 +190,7 @@ export const usualShell: BoxShell = {
   wallMm: 19,
   frontMm: 19,
   material: 'birch-plywood',
+  boardPrice: null,
   joint: 'butt',
   braces: [],
   takenLitres: 0.5,

@@ -1,3 +1,4 @@
+import { driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
 import { cleanLevel, type BoxLimits, type CleanLevel } from '@/core/box/cleanLevel';
 import { mechanicsOf, type BoxSystem } from '@/core/box/enclosure';
 import { boxCurves, type BoxCurves } from '@/core/box/response';
@@ -53,8 +54,7 @@ const limitsOf = (
   drivers: readonly Driver[],
   { timesRated, frequencyHz }: LowsSetting,
 ): BoxLimits => {
-  const own = drivers.filter(({ id }) => box.driverIds.includes(id));
-  const xmax = own.flatMap(({ sheet }) => sheet.xmaxMm ?? []);
+  const own = driversInBox(box, drivers);
   const watts = own.flatMap(({ sheet }) => sheet.ratedWatts ?? []);
   const hasAir = box.kind === 'vented' || box.kind === 'line';
   // A passive cone is limited by its excursion, which its speed tells.
@@ -63,7 +63,7 @@ const limitsOf = (
       ? frequencyHz.map((hz) => (2 * Math.PI * hz * box.passive.xmaxMm) / 1000)
       : null;
   return {
-    excursionMm: xmax.length === 0 ? null : Math.min(...xmax),
+    excursionMm: leastXmaxMm(box, drivers),
     openingSpeed: hasAir ? quietMps(box.port) : passiveMps,
     watts: watts.length === 0 ? null : watts.reduce((sum, one) => sum + one, 0),
     timesVolts: timesRated,
@@ -136,6 +136,36 @@ export function programmePeak(
   return excursionCrestFactor * Math.sqrt(square) * timesVolts;
 }
 
+/** How a level falls, and what it costs in time. */
+export type LowsShape = Pick<LowsFigures, 'f3Hz' | 'f10Hz' | 'humpDb' | 'groupDelayMs'>;
+
+/**
+ * Cut-offs, hump and group delay of a level.
+ *
+ * @param referenceDb from which cut-offs are told; null for the level's own plateau
+ * @param fromHz below which they are looked for
+ */
+export function lowsShape(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  delaysMs: Float64Array,
+  referenceDb: number | null,
+  fromHz: number,
+): LowsShape {
+  const level = plateauDb(frequencyHz, levelDb);
+  const from = referenceDb ?? level;
+  const f3Hz = fallsUnderHz(frequencyHz, levelDb, from - 3, fromHz);
+  let [humpDb, groupDelayMs] = [0, 0];
+  for (let i = 0; i < frequencyHz.length; i++) {
+    if (frequencyHz[i] < humpBelowHz) humpDb = Math.max(humpDb, levelDb[i] - level);
+    if (f3Hz !== null && frequencyHz[i] >= f3Hz) groupDelayMs = Math.max(groupDelayMs, delaysMs[i]);
+  }
+  return {
+    ...{ f3Hz, humpDb, groupDelayMs },
+    f10Hz: fallsUnderHz(frequencyHz, levelDb, from - 10, fromHz),
+  };
+}
+
 /**
  * Figures of a box.
  *
@@ -155,22 +185,15 @@ export function lowsFigures(
   fromHz: number,
 ): LowsFigures {
   const { frequencyHz, timesProgramme } = setting;
-  const f3Hz = fallsUnderHz(frequencyHz, levelDb, referenceDb - 3, fromHz);
-  const f10Hz = fallsUnderHz(frequencyHz, levelDb, referenceDb - 10, fromHz);
-  const level = plateauDb(frequencyHz, levelDb);
-  let [humpDb, groupDelayMs] = [0, 0];
-  for (let i = 0; i < frequencyHz.length; i++) {
-    if (frequencyHz[i] < humpBelowHz) humpDb = Math.max(humpDb, levelDb[i] - level);
-    if (f3Hz !== null && frequencyHz[i] >= f3Hz)
-      groupDelayMs = Math.max(groupDelayMs, curves.groupDelayMs[i]);
-  }
+  const shape = lowsShape(frequencyHz, levelDb, curves.groupDelayMs, referenceDb, fromHz);
+  const { f3Hz } = shape;
   const hasPort = box.kind === 'vented' || box.kind === 'line';
   const inOctave =
     f3Hz === null
       ? []
       : [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= f3Hz && frequencyHz[i] <= 2 * f3Hz);
   return {
-    ...{ f3Hz, f10Hz, humpDb, groupDelayMs },
+    ...shape,
     excursionMm:
       timesProgramme === null
         ? null

@@ -1,3 +1,4 @@
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import { sealedFor, ventedFor } from '@/core/box/alignments';
 import { airOf, boxDriverOf } from '@/core/cabinet/enclosureOf';
 import { insideOf, netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
@@ -84,7 +85,7 @@ const sealedQs = [
  * @param seriesOhms of amplifier, cable and network before the drivers
  */
 export function startingBoxes(design: Design, like: Box, seriesOhms: number): StartingBox[] {
-  const own = design.drivers.filter(({ id }) => like.driverIds.includes(id));
+  const own = driversInBox(like, design.drivers);
   const driver = own.map((one) => boxDriverOf(one, design.airTemperatureC)).find((one) => one);
   if (!driver) return [];
   const air = airOf(design);

@@ -1,3 +1,4 @@
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import type { CutSheet, Stock } from '@/core/cabinet/cutList';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
@@ -9,8 +10,9 @@ import { formatNumber } from '@/core/units/quantity';
 const mm = (value: number) => `${formatNumber(Number(value.toFixed(1)))} mm`;
 
 /** Holes and recesses of a box's front: its drivers', and its ports' where these go through it. */
-export function frontHoles({ drivers }: Pick<Design, 'drivers'>, { driverIds, kind, port }: Box) {
-  const own = drivers.filter(({ id }) => driverIds.includes(id));
+export function frontHoles({ drivers }: Pick<Design, 'drivers'>, box: Box) {
+  const { kind, port } = box;
+  const own = driversInBox(box, drivers);
   const told = own.map((driver) => {
     const { cutoutMm, frameMm } = driver.mounting;
     const depthMm = recessDepthMm(driver);

@@ -32,7 +32,13 @@ const { design: demo, data } = readDemo();
 const [asBuilt] = demo.boxes;
 const { brief } = demo;
 const wish: BoxWish = {
-  ...{ kinds: ['sealed', 'vented'], f3Hz: brief.reach3Hz, f10Hz: brief.reach10Hz, humpDb: 1.5 },
+  ...{
+    kinds: ['sealed', 'vented'],
+    f3Hz: brief.reach3Hz,
+    f10Hz: brief.reach10Hz,
+    humpDb: 1.5,
+    mostOutlay: null,
+  },
   ...{ widthMm: brief.widthMm!, heightMm: brief.heightMm!, deepestMm: brief.depthMm! },
 };
 

@@ -1,6 +1,8 @@
-import { boxCurves } from '@/core/box/response';
+import { leastXmaxMm } from '@/core/cabinet/driversInBox';
+import { boxCurves, type BoxCurves } from '@/core/box/response';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { boxedDrivers, enclosureOf } from '@/core/cabinet/enclosureOf';
+import { boxOutlay } from '@/core/cabinet/outlay';
 import { insideOf, netVolumeOf, outsideLitres, withNetLitres } from '@/core/cabinet/netVolume';
 import {
   quietAreaM2,
@@ -15,10 +17,10 @@ import type { Design, Driver } from '@/core/document/schema';
 import { interpolated } from '@/core/measurement/interpolate';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { applyChange } from '@/core/editing/applyChange';
-import { cutOffHz, cutOffReferenceDb, fallsUnderHz } from '@/core/prediction/figures';
+import { cutOffHz, cutOffReferenceDb } from '@/core/prediction/figures';
 import { figuresFor } from '@/core/prediction/inBox';
 import { createPredictor, type Predictor } from '@/core/prediction/predict';
-import { groupDelaysMs, plateauDb, programmePeak } from './boxFigures';
+import { groupDelaysMs, lowsShape, programmePeak, type LowsShape } from './boxFigures';
 import { lowsSetting, type LowsSetting } from './setting';
 import { searchFromHz } from './view';
 
@@ -33,6 +35,8 @@ export interface BoxWish {
   readonly f10Hz: number | null;
   /** Highest hump that is put up with, dB. */
   readonly humpDb: number;
+  /** For boards, fill and opening, in the currency of the brief; null for any sum. */
+  readonly mostOutlay: number | null;
 }
 
 /** A box that was found, as it is estimated from the design's sum. */
@@ -48,7 +52,9 @@ export interface BoxFound {
   readonly portMps: number | null;
   /** Level at 40 Hz within the excursion, at 1 m; null without Xmax. */
   readonly cleanDb: number | null;
-  /** No more of a hump than is put up with, and a port that fits and is quiet. */
+  /** Of boards, fill and opening. */
+  readonly outlay: number;
+  /** No more of a hump and of a cost than is put up with, and a port that fits and is quiet. */
   readonly isSound: boolean;
   /** So, and what is asked for is reached. */
   readonly isKept: boolean;
@@ -79,6 +85,8 @@ const tubesMm = [40, 50, 60, 70, 80, 90, 100, 120, 150];
 const liningsFor = [500, 1500, 3000, 6000];
 const lineLengthsMm = [900, 1200, 1500, 1800, 2200, 2600];
 const cleanAtHz = 40;
+/** A tenth over what may be spent is as bad as an octave of F3. */
+const dearness = 400;
 
 /** Between the tunings of the grid, octaves. */
 const finer = [-1 / 24, -1 / 48, 1 / 48, 1 / 24];
@@ -91,12 +99,8 @@ interface Ranked {
   readonly merit: number;
 }
 
-interface Trial {
-  readonly curves: ReturnType<typeof boxCurves>;
-  readonly f3Hz: number | null;
-  readonly f10Hz: number | null;
-  readonly humpDb: number;
-  readonly groupDelayMs: number;
+interface Trial extends LowsShape {
+  readonly curves: BoxCurves;
 }
 
 /**
@@ -240,20 +244,14 @@ function createJudge(
     if (!enclosure) return null;
     const curves = solve({ driver, enclosure, air });
     const levelDb = beyondDb ? curves.levelDb.map((db, i) => db + beyondDb[i]) : curves.levelDb;
-    const plateau = plateauDb(frequencyHz, levelDb);
-    const from = beyond?.referenceDb ?? plateau;
-    const f3Hz = fallsUnderHz(frequencyHz, levelDb, from - 3, searchFromHz);
     const delays = groupDelaysMs(frequencyHz, curves.phaseDeg);
-    let [humpDb, groupDelayMs] = [0, 0];
-    for (let i = 0; i < frequencyHz.length; i++) {
-      if (frequencyHz[i] < 150) humpDb = Math.max(humpDb, levelDb[i] - plateau);
-      if (f3Hz !== null && frequencyHz[i] >= f3Hz) groupDelayMs = Math.max(groupDelayMs, delays[i]);
-    }
-    return {
-      ...{ curves, f3Hz, humpDb, groupDelayMs },
-      f10Hz: fallsUnderHz(frequencyHz, levelDb, from - 10, searchFromHz),
-    };
+    const from = beyond?.referenceDb ?? null;
+    return { curves, ...lowsShape(frequencyHz, levelDb, delays, from, searchFromHz) };
   }
+
+  /** How far over what may be spent, as a share of it. */
+  const overspent = (outlay: number) =>
+    wish.mostOutlay === null ? 0 : Math.max(0, outlay / wish.mostOutlay - 1);
 
   const meritOf = (box: Box, trial: Trial, portMps: number | null) =>
     40 * lackingOctaves(trial.f3Hz, wish.f3Hz) +
@@ -272,26 +270,28 @@ function createJudge(
       hasPort && timesProgramme !== null
         ? programmePeak(frequencyHz, curves.openingSpeed, timesProgramme)
         : null;
-    const xmax = design.drivers
-      .filter(({ id }) => box.driverIds.includes(id))
-      .flatMap(({ sheet }) => sheet.xmaxMm ?? []);
+    const xmaxMm = leastXmaxMm(box, design.drivers);
     const at = frequencyHz.findIndex((hz) => hz >= cleanAtHz);
     const isUnder = (hz: number | null, asked: number | null) =>
       asked === null || (hz !== null && hz <= asked);
+    const outlay = boxOutlay(box, design).whole;
     const isSound =
-      fits && humpDb <= wish.humpDb + 0.05 && (portMps === null || portMps <= quietMps(box.port));
+      fits &&
+      humpDb <= wish.humpDb + 0.05 &&
+      (portMps === null || portMps <= quietMps(box.port)) &&
+      overspent(outlay) === 0;
     return {
-      ...{ box, f3Hz, f10Hz, humpDb, groupDelayMs, portMps },
+      ...{ box, f3Hz, f10Hz, humpDb, groupDelayMs, portMps, outlay },
       netLitres: netVolumeOf(box, design).netLitres,
       outsideLitres: outsideLitres(box.shell),
       tunedHz: tunedToHz(box, design, air),
       cleanDb:
-        xmax.length === 0
+        xmaxMm === null
           ? null
-          : curves.levelDb[at] + 20 * Math.log10(Math.min(...xmax) / curves.excursionMm[at]),
+          : curves.levelDb[at] + 20 * Math.log10(xmaxMm / curves.excursionMm[at]),
       isSound,
       isKept: isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
-      merit: meritOf(box, trial, portMps) + (fits ? 0 : 8),
+      merit: meritOf(box, trial, portMps) + dearness * overspent(outlay) + (fits ? 0 : 8),
     };
   }
 

@@ -4,6 +4,7 @@ import { tunedToHz, ventFit } from '@/core/cabinet/vent';
 import type { Box, BoxKind } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { searchBoxes, type BoxFound, type BoxWish } from './search';
+import { boundaryGainDb } from './boundaries';
 import { createBoxViews } from './view';
 
 const { design: demo, data } = readDemo();
@@ -21,7 +22,16 @@ const figures: Design = {
 };
 const [like] = demo.boxes;
 const wish = (kinds: readonly BoxKind[], more: Partial<BoxWish> = {}): BoxWish => ({
-  ...{ kinds, widthMm: 300, heightMm: 710, deepestMm: 380, f3Hz: 45, f10Hz: null, humpDb: 1.5 },
+  ...{
+    kinds,
+    widthMm: 300,
+    heightMm: 710,
+    deepestMm: 380,
+    f3Hz: 45,
+    f10Hz: null,
+    humpDb: 1.5,
+    mostOutlay: null,
+  },
   ...more,
 });
 
@@ -80,4 +90,40 @@ test('without figures of a driver, or without room, nothing is found', () => {
   };
   expect(found(bare, like, wish(['sealed']))).toEqual([]);
   expect(found(figures, like, wish(['sealed', 'vented'], { widthMm: 38 }))).toEqual([]);
+});
+
+test('what may be spent binds: the box is cheaper, what it costs is what the screen tells, and what is too dear is not kept', () => {
+  const [free] = found(figures, like, wish(['sealed', 'vented'], { f3Hz: 40 }));
+  const mostOutlay = 0.85 * free.outlay;
+  const bound = found(figures, like, wish(['sealed', 'vented'], { f3Hz: 40, mostOutlay }));
+  expect(bound[0].outlay).toBeLessThanOrEqual(mostOutlay);
+  for (const { outlay, isKept, isSound } of bound)
+    if (outlay > mostOutlay) expect([isKept, isSound]).toEqual([false, false]);
+  const [view] = createBoxViews()(figures, [bound[0].box], data).views;
+  expect(view.outlay.whole / bound[0].outlay).toBeCloseTo(1, 6);
+});
+
+test('what a view tells as driven, of its limits and of the boundaries follows from its curves', () => {
+  const [best] = found(figures, like, wish(['vented']));
+  const { views, timesProgramme, frequencyHz } = createBoxViews()(figures, [best.box], data);
+  const [{ curves, driven, limits, withBoundariesDb, sumDb }] = views;
+  const at = 60;
+  expect(driven!.excursionMm[at]).toBeCloseTo(curves!.excursionMm[at] * (timesProgramme ?? 1), 12);
+  expect(driven!.openingSpeed[at]).toBeCloseTo(
+    curves!.openingSpeed[at] * (timesProgramme ?? 1),
+    12,
+  );
+  expect(limits.xmaxMm).toBe(figures.drivers[0].sheet.xmaxMm);
+  expect(limits.portMps).toBeGreaterThanOrEqual(17);
+  expect([withBoundariesDb, sumDb]).toEqual([null, null]);
+  const floored: Design = {
+    ...figures,
+    surroundings: {
+      ...figures.surroundings,
+      boundaries: [{ kind: 'floor', distanceMm: 700, absorption: 0 }],
+    },
+  };
+  const [beside] = createBoxViews()(floored, [best.box], data).views;
+  const gain = boundaryGainDb(floored, figures.drivers[0], frequencyHz)!;
+  expect(beside.withBoundariesDb![at]).toBeCloseTo(beside.curves!.levelDb[at] + gain[at], 9);
 });

@@ -1,9 +1,11 @@
+import { driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
 import type { BoxSystem } from '@/core/box/enclosure';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { boxedDrivers } from '@/core/cabinet/enclosureOf';
 import { netVolumeOf, outsideLitres, type NetVolume } from '@/core/cabinet/netVolume';
-import { tunedToHz, ventFacts, ventFit, type VentFit } from '@/core/cabinet/vent';
+import { boxOutlay, type BoxOutlay } from '@/core/cabinet/outlay';
+import { quietMps, tunedToHz, ventFacts, ventFit, type VentFit } from '@/core/cabinet/vent';
 import { applyChange } from '@/core/editing/applyChange';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { figuresFor } from '@/core/prediction/inBox';
@@ -27,14 +29,19 @@ export interface BoxView {
   readonly name: string;
   readonly volume: NetVolume;
   readonly outsideLitres: number;
+  readonly outlay: BoxOutlay;
   readonly tunedHz: number | null;
   readonly vent: (VentFit & ReturnType<typeof ventFacts>) | null;
   /** Null while drivers, their figures or a volume are missing. */
   readonly curves: LowsCurves | null;
   /** Of a sealed box: resonance and total Q, with what is before the drivers; null of others. */
   readonly closed: { readonly fcHz: number; readonly qtc: number } | null;
-  /** What the boundaries of the design add to it; null in a free field. */
-  readonly boundaryDb: Float64Array | null;
+  /** The level with what the boundaries of the design add to it; null in a free field. */
+  readonly withBoundariesDb: Float64Array | null;
+  /** For a sine at the programme's voltage, or at the source's while the brief says nothing. */
+  readonly driven: Pick<LowsCurves, 'excursionMm' | 'openingSpeed'> | null;
+  /** What its drivers bear, and up to which speed its port is quiet; null where there is none. */
+  readonly limits: { readonly xmaxMm: number | null; readonly portMps: number | null };
   /** Of the box alone to a step of voltage, at `stepTimesMs`; null as the curves are. */
   readonly step: Float64Array | null;
   /** The design's sum on the axis with this box in use; null without a sum. */
@@ -91,10 +98,13 @@ function viewOf(
   const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
   const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
   const { frequencyHz } = setting;
-  const own = design.drivers.find(({ id }) => box.driverIds.includes(id));
+  const own = driversInBox(box, design.drivers).at(0);
+  const boundaryDb = own ? boundaryGainDb(design, own, frequencyHz) : null;
   const sum =
     boxed && setting.now ? predict(withUsed(design, box), data, { offAxis: 'known' }) : null;
   const sumDb = sum?.sum ? sum.sum.levelDb : null;
+  const onLows = sum && sumDb && onLowsGrid(sum.frequencyHz, sumDb, frequencyHz);
+  const levelDb = onLows ?? curves?.levelDb;
   const figures =
     sum && sumDb && curves
       ? figuresInDesign(box, curves, setting, sum.frequencyHz, sumDb)
@@ -104,17 +114,28 @@ function viewOf(
     name: box.name,
     volume: netVolumeOf(box, design),
     outsideLitres: outsideLitres(box.shell),
+    outlay: boxOutlay(box, design),
     tunedHz: tunedToHz(box, design, setting.air),
     vent: box.kind === 'vented' ? { ...ventFit(box), ...ventFacts(box.port, setting.air) } : null,
     curves,
     closed: boxed && closedOf(boxed.system, setting.seriesOhms),
-    boundaryDb: own ? boundaryGainDb(design, own, frequencyHz) : null,
+    withBoundariesDb: boundaryDb && (levelDb?.map((db, i) => db + boundaryDb[i]) ?? null),
+    driven: curves && drivenBy(curves, setting.timesProgramme ?? 1),
+    limits: {
+      xmaxMm: leastXmaxMm(box, design.drivers),
+      portMps: box.kind === 'vented' ? quietMps(box.port) : null,
+    },
     step: boxed && stepOf(boxed.system, setting.seriesOhms),
-    sumDb: sum && sumDb && onLowsGrid(sum.frequencyHz, sumDb, frequencyHz),
+    sumDb: onLows,
     figures,
     isInDesign: sumDb !== null,
   };
 }
+
+const drivenBy = ({ excursionMm, openingSpeed }: LowsCurves, times: number): BoxView['driven'] => ({
+  excursionMm: excursionMm.map((mm) => mm * times),
+  openingSpeed: openingSpeed.map((speed) => speed * times),
+});
 
 /** fc and Qtc of a sealed box (Small 1972); null of others. */
 function closedOf(

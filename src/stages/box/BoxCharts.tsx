@@ -1,9 +1,6 @@
 'use client';
 import type { ComponentProps, ReactNode } from 'react';
 import styled from 'styled-components';
-import { quietMps } from '@/core/cabinet/vent';
-import type { Box } from '@/core/document/boxSchema';
-import type { Driver } from '@/core/document/schema';
 import { stepTimesMs } from '@/core/lows/boxFigures';
 import type { BoxView } from '@/core/lows/view';
 import { FrequencyChart } from '@/ui/chart/FrequencyChart';
@@ -30,7 +27,7 @@ export type QuantityShown = (typeof quantities)[number]['id'];
 /** What of a box is told for some frequency, and on which scale. */
 interface Told {
   readonly unit: string;
-  readonly of: (view: BoxView, looked: BoxesLookedAt) => Float64Array | null;
+  readonly of: (view: BoxView) => Float64Array | null;
   /** Least top of the scale. */
   readonly least: number;
   readonly isLevel: boolean;
@@ -39,13 +36,11 @@ interface Told {
 const told: Readonly<Record<Exclude<QuantityShown, 'step'>, Told>> = {
   excursion: {
     ...{ unit: 'mm', least: 4, isLevel: false },
-    of: ({ curves }, { timesProgramme }) =>
-      curves?.excursionMm.map((mm) => mm * (timesProgramme ?? 1)) ?? null,
+    of: ({ driven }) => driven?.excursionMm ?? null,
   },
   port: {
     ...{ unit: 'm/s', least: 10, isLevel: false },
-    of: ({ curves }, { timesProgramme }) =>
-      curves?.openingSpeed.map((speed) => speed * (timesProgramme ?? 1)) ?? null,
+    of: ({ driven }) => driven?.openingSpeed ?? null,
   },
   clean: { unit: 'dB', least: 0, isLevel: true, of: ({ curves }) => curves?.clean.db ?? null },
   delay: {
@@ -58,8 +53,6 @@ const told: Readonly<Record<Exclude<QuantityShown, 'step'>, Told>> = {
 };
 
 interface BoxChartsProps {
-  readonly box: Box;
-  readonly drivers: readonly Driver[];
   readonly looked: BoxesLookedAt | null;
   /** Names of the curves, in the order of the views. */
   readonly names: readonly string[];
@@ -88,16 +81,7 @@ const highest = (all: readonly (Float64Array | null)[]) =>
   );
 
 /** Level, and one more quantity, of the box that is drawn and of those beside it. */
-export function BoxCharts({
-  box,
-  drivers,
-  looked,
-  names,
-  cursorHz,
-  onCursor,
-  shown,
-  onShown,
-}: BoxChartsProps) {
+export function BoxCharts({ looked, names, cursorHz, onCursor, shown, onShown }: BoxChartsProps) {
   if (!looked || looked.views.every(({ curves }) => curves === null))
     return (
       <Quiet role="status">
@@ -109,9 +93,8 @@ export function BoxCharts({
   const { frequencyHz, views } = looked;
   const shared = { frequencyHz, band, cursorHz, onCursor };
   const levels = views.map((view) => view.sumDb ?? view.curves?.levelDb ?? null);
-  const [{ boundaryDb }] = views;
-  const raised = boundaryDb && levels[0]?.map((db, i) => db + boundaryDb[i]);
-  const top = Math.ceil((highest([...levels, raised ?? null]) + 3) / 5) * 5;
+  const [{ withBoundariesDb }] = views;
+  const top = Math.ceil((highest([...levels, withBoundariesDb]) + 3) / 5) * 5;
   const isInDesign = views.some((view) => view.isInDesign);
   const curvesOf = (values: readonly (Float64Array | null)[]): Curve[] =>
     values.flatMap((one, k) =>
@@ -130,7 +113,7 @@ export function BoxCharts({
     <Layout>
       <FrequencyChart
         title={isInDesign ? 'Sum on the axis with this box' : 'Level in half space, 1 m'}
-        curves={[...curvesOf(levels), ...withBoundaries(views[0], levels[0])]}
+        curves={[...curvesOf(levels), ...withBoundaries(views[0])]}
         bottom={top - heightDb}
         top={top}
         unit="dB"
@@ -152,13 +135,13 @@ export function BoxCharts({
           )}
         />
       ) : (
-        <SecondChart {...{ shown, box, drivers, looked, curvesOf, choice, shared }} />
+        <SecondChart {...{ shown, looked, curvesOf, choice, shared }} />
       )}
     </Layout>
   );
 }
 
-interface SecondChartProps extends Pick<BoxChartsProps, 'box' | 'drivers'> {
+interface SecondChartProps {
   readonly shown: Exclude<QuantityShown, 'step'>;
   readonly looked: BoxesLookedAt;
   readonly curvesOf: (values: readonly (Float64Array | null)[]) => Curve[];
@@ -170,12 +153,12 @@ interface SecondChartProps extends Pick<BoxChartsProps, 'box' | 'drivers'> {
 }
 
 /** One quantity over frequency, with its limit. */
-function SecondChart({ shown, box, drivers, looked, curvesOf, choice, shared }: SecondChartProps) {
+function SecondChart({ shown, looked, curvesOf, choice, shared }: SecondChartProps) {
   const { frequencyHz, views } = looked;
   const { unit, of, least, isLevel } = told[shown];
-  const second = views.map((view) => of(view, looked));
+  const second = views.map(of);
   const most = highest(second);
-  const limit = limitOf(shown, box, drivers);
+  const limit = limitOf(shown, views[0]);
   const secondTop = isLevel
     ? Math.ceil((most + 3) / 5) * 5
     : Math.max(least, niceAbove(1.05 * Math.max(most, limit?.value ?? 0)));
@@ -212,12 +195,12 @@ function SecondChart({ shown, box, drivers, looked, curvesOf, choice, shared }: 
 }
 
 /** The first box with what stands around it, as Around has it. */
-function withBoundaries({ boundaryDb }: BoxView, levelDb: Float64Array | null): Curve[] {
-  if (!boundaryDb || !levelDb) return [];
+function withBoundaries({ withBoundariesDb }: BoxView): Curve[] {
+  if (!withBoundariesDb) return [];
   return [
     {
       ...{ id: 'boundaries', label: 'with boundaries', colour: 'var(--quiet)', dash: '5 4' },
-      values: levelDb.map((db, i) => db + boundaryDb[i]),
+      values: withBoundariesDb,
     },
   ];
 }
@@ -229,14 +212,9 @@ function niceAbove(value: number): number {
   return decade * ([1, 1.5, 2, 3, 4, 5, 7, 10].find((step) => step * decade >= value) ?? 10);
 }
 
-function limitOf(shown: QuantityShown, box: Box, drivers: readonly Driver[]) {
-  if (shown === 'port' && box.kind === 'vented')
-    return { label: 'quiet up to here', value: quietMps(box.port) };
-  if (shown !== 'excursion') return null;
-  const xmax = drivers
-    .filter(({ id }) => box.driverIds.includes(id))
-    .flatMap(({ sheet }) => sheet.xmaxMm ?? []);
-  return xmax.length === 0 ? null : { label: 'Xmax', value: Math.min(...xmax) };
+function limitOf(shown: QuantityShown, { limits: { xmaxMm, portMps } }: BoxView) {
+  if (shown === 'port' && portMps !== null) return { label: 'quiet up to here', value: portMps };
+  return shown === 'excursion' && xmaxMm !== null ? { label: 'Xmax', value: xmaxMm } : null;
 }
 
 const Layout = styled.div`

@@ -1,4 +1,5 @@
 'use client';
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import { useCallback, useMemo, useState } from 'react';
 import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
 import styled from 'styled-components';
@@ -88,7 +89,7 @@ function Drawn() {
   );
   const add = () => {
     const id = newId('box');
-    const own = design.drivers.filter((driver) => drawn.driverIds.includes(driver.id));
+    const own = driversInBox(drawn, design.drivers);
     desk.change({ type: 'setBox', box: firstBox(design, id, own) }, 'add a box');
     setBoxId(id);
     setFamily(null);
@@ -130,6 +131,7 @@ function Drawn() {
           <Beside>
             <CandidateTable
               {...{ views, drawn }}
+              currency={brief.currency}
               boxes={[drawn, ...rivals.filter((box) => box !== drawn)]}
               f3Hz={brief.reach3Hz}
               f10Hz={brief.reach10Hz}
@@ -155,8 +157,6 @@ function Drawn() {
         <DesignBoundary name="The curves of the box">
           <BoxCharts
             {...{ looked, cursorHz }}
-            box={drawn}
-            drivers={design.drivers}
             names={names ?? []}
             onCursor={setCursorHz}
             shown={quantity}

@@ -3,7 +3,7 @@ import styled from 'styled-components';
 import type { Box } from '@/core/document/boxSchema';
 import { boxKindWords } from '@/core/document/toldBoxes';
 import type { BoxView } from '@/core/lows/view';
-import { formatFixed, formatNumber } from '@/core/units/quantity';
+import { formatFixed } from '@/core/units/quantity';
 import { Button, TextButton } from '@/ui/Button';
 import { curveStyle } from '@/ui/theme';
 import { tableLook } from '@/ui/sheets';
@@ -12,6 +12,7 @@ interface CandidateTableProps {
   readonly boxes: readonly Box[];
   readonly views: ReadonlyMap<string, BoxView>;
   readonly drawn: Box;
+  readonly currency: string;
   /** Limits of the brief, to be held against. */
   readonly f3Hz: number | null;
   readonly f10Hz: number | null;
@@ -27,6 +28,7 @@ export function CandidateTable({
   boxes,
   views,
   drawn,
+  currency,
   f3Hz,
   f10Hz,
   onDraw,
@@ -50,6 +52,7 @@ export function CandidateTable({
             <th>port m/s</th>
             <th>clean dB</th>
             <th>outside l</th>
+            <th>cost {currency}</th>
             <td />
           </tr>
         </thead>
@@ -77,7 +80,8 @@ export function CandidateTable({
                 <td>{figure(figures?.excursionMm, 1)}</td>
                 <td>{figure(figures?.portMps, 1)}</td>
                 <td>{figure(figures?.cleanF3Db)}</td>
-                <td>{view ? formatNumber(Math.round(view.outsideLitres)) : '–'}</td>
+                <td>{figure(view?.outsideLitres)}</td>
+                <td>{figure(view?.outlay.whole)}</td>
                 <td>
                   {box.isUsed ? (
                     <strong>in use</strong>

@@ -1,5 +1,3 @@
-import type { Box } from '@/core/document/boxSchema';
-import type { Design, Driver } from '@/core/document/schema';
 import type { Change } from '@/core/editing/change';
 import type { Problem } from '@/core/problem';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
@@ -21,7 +19,3 @@ export const finding =
 
 export const hzText = (hz: number) => formatQuantity(Number(hz.toPrecision(3)), 'hertz');
 export const mmText = (mm: number) => `${formatNumber(Math.round(mm))} mm`;
-
-/** Drivers in a box. */
-export const driversOf = (design: Design, box: Box): Driver[] =>
-  design.drivers.filter(({ id }) => box.driverIds.includes(id));

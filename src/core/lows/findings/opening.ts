@@ -1,10 +1,11 @@
+import { driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
 import { portHits, quietAreaM2, quietMps, withPortClear } from '@/core/cabinet/vent';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { programmePeak } from '@/core/lows/boxFigures';
 import type { BoxView, BoxViews } from '@/core/lows/view';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import { driversOf, finding, hzText, mmText, type BoxFinding } from './finding';
+import { finding, hzText, mmText, type BoxFinding } from './finding';
 
 /** A port that does not fit, is heard, or lets the cone go. */
 export function ofVent(
@@ -103,11 +104,11 @@ export function ofVent(
         },
       ),
     );
-  const xmax = driversOf(design, box).flatMap(({ sheet }) => sheet.xmaxMm ?? []);
-  if (tunedHz !== null && curves && views.timesRated !== null && xmax.length > 0) {
+  const xmaxMm = leastXmaxMm(box, design.drivers);
+  if (tunedHz !== null && curves && views.timesRated !== null && xmaxMm !== null) {
     const at = views.frequencyHz.findIndex((hz) => hz >= tunedHz / 2);
     const mm = curves.excursionMm[at] * views.timesRated;
-    if (mm > Math.min(...xmax))
+    if (mm > xmaxMm)
       found.push(
         finding(
           'advice',
@@ -130,7 +131,7 @@ export function ofExcursion(
   { figures, curves }: BoxView,
   views: BoxViews,
 ): BoxFinding[] {
-  const own = driversOf(design, box).flatMap(({ name, sheet }) =>
+  const own = driversInBox(box, design.drivers).flatMap(({ name, sheet }) =>
     sheet.xmaxMm === null ? [] : [{ name, xmaxMm: sheet.xmaxMm }],
   );
   const found: BoxFinding[] = [];

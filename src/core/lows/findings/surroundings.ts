@@ -1,3 +1,4 @@
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box } from '@/core/document/boxSchema';
@@ -7,11 +8,11 @@ import { resized } from '@/core/layout/reshape';
 import { boxUse } from '@/core/prediction/inBox';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import type { BoxViews } from '@/core/lows/view';
-import { driversOf, finding, hzText, type BoxFinding } from './finding';
+import { finding, hzText, type BoxFinding } from './finding';
 
 /** Whether the drivers of a box can be worked out, and are alike. */
 export function ofDrivers(design: Design, box: Box): BoxFinding[] {
-  const own = driversOf(design, box);
+  const own = driversInBox(box, design.drivers);
   const stops = finding('stops', box.name);
   if (own.length === 0)
     return [
@@ -51,7 +52,7 @@ export function ofDrivers(design: Design, box: Box): BoxFinding[] {
 /** What is said of the measurements' boxes. */
 export function ofData(design: Design, box: Box): BoxFinding[] {
   if (!box.isUsed) return [];
-  return driversOf(design, box).flatMap((driver) =>
+  return driversInBox(box, design.drivers).flatMap((driver) =>
     [
       { id: driver.responseId, what: 'response' },
       { id: driver.impedanceId, what: 'impedance' },
@@ -79,7 +80,7 @@ export function ofBaffle(design: Design, box: Box): BoxFinding[] {
   const panels = design.panels.filter(
     (panel) =>
       panel.kind === 'box' &&
-      driversOf(design, box).some(({ mounting }) => mounting.panelId === panel.id),
+      driversInBox(box, design.drivers).some(({ mounting }) => mounting.panelId === panel.id),
   );
   const { widthMm, heightMm, depthMm } = box.shell;
   return panels.flatMap((panel) => {
@@ -123,7 +124,7 @@ export function ofNetwork(
   box: Box,
   { seriesOhms, hasNetwork }: BoxViews,
 ): BoxFinding[] {
-  const [driver] = driversOf(design, box);
+  const [driver] = driversInBox(box, design.drivers);
   const { reOhm, qes, qms } = driver?.sheet ?? {};
   if (!driver || !hasNetwork || !reOhm || !qes || !qms) return [];
   const before = totalQ({ qes, qms })!;
@@ -149,7 +150,8 @@ export function ofFrontPorts(design: Design, box: Box): BoxFinding[] {
     return [];
   const panel = design.panels.find(
     ({ id, kind }) =>
-      kind === 'box' && driversOf(design, box).some(({ mounting }) => mounting.panelId === id),
+      kind === 'box' &&
+      driversInBox(box, design.drivers).some(({ mounting }) => mounting.panelId === id),
   );
   if (!panel) return [];
   const { leftMm, rightMm, bottomMm } = boundsOf(panel.corners);

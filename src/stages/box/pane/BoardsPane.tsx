@@ -5,6 +5,7 @@ import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
 import { cutSheets, usualStock, type CutSheet, type Stock } from '@/core/cabinet/cutList';
 import { materialTable } from '@/core/cabinet/materials';
+import { boardPriceOf, boxOutlay } from '@/core/cabinet/outlay';
 import { boardsOf, wallsOf } from '@/core/cabinet/panels';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
@@ -99,7 +100,18 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
           value={copies}
           onChange={(value) => value !== null && setCopies(Math.round(value))}
         />{' '}
-        boxes, from sheets of {mm('Length of a sheet', 'lengthMm', 100)} ×{' '}
+        boxes, at {design.brief.currency}{' '}
+        <QuantityBlank
+          label="Price of the board"
+          placeholder={formatFixed(boardPriceOf({ ...shell, boardPrice: null }), 0)}
+          dimension="number"
+          min={0}
+          max={1e5}
+          stepBy={1}
+          value={shell.boardPrice}
+          onChange={(boardPrice) => edits.shell(box, { boardPrice }, 'price of the board')}
+        />{' '}
+        a square metre, from sheets of {mm('Length of a sheet', 'lengthMm', 100)} ×{' '}
         {mm('Width of a sheet', 'widthMm', 100)}, the saw takes {mm('Kerf', 'kerfMm', 0)}.
       </Sentence>
       {material.hasGrain && (
@@ -154,10 +166,21 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
       {cut.sheets.map((sheet, s) => (
         <SheetDrawing key={s} sheet={sheet} stock={stock} number={s + 1} />
       ))}
+      <Quiet as="p">{outlayWords(design, box, copies)}</Quiet>
       <Walls box={box} />
       <Quiet as="p">{sawingCaution}</Quiet>
     </Layout>
   );
+}
+
+function outlayWords(design: Design, box: Box, copies: number): string {
+  const { boards, fill, opening, whole } = boxOutlay(box, design);
+  const parts = [
+    `boards ${formatFixed(copies * boards, 0)}`,
+    ...(fill > 0 ? [`fill ${formatFixed(copies * fill, 0)}`] : []),
+    ...(opening > 0 ? [`opening ${formatFixed(copies * opening, 0)}`] : []),
+  ].join(', ');
+  return `About ${design.brief.currency} ${formatFixed(copies * whole, 0)} for ${copies === 1 ? 'one box' : `${copies} boxes`}: ${parts}; a quarter of each sheet is offcuts. Prices that are not stated are usual ones (common practice).`;
 }
 
 /** Without the box's own name, which all boards of a sheet share. */

@@ -73,7 +73,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
   };
   const isClosed = kind !== 'open-baffle' && kind !== 'line';
   const setLitres = (litres: number) => {
-    const sized = withNetLitres(box, litres, design);
+    const sized = withNetLitres(edits.now(box), litres, design);
     if (sized) edits.set(box, sized, 'net volume', 'net volume');
   };
   const hosts = design.boxes.filter(

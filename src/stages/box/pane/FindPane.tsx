@@ -84,7 +84,11 @@ function SearchPart({
     deepestMm: brief.depthMm ?? box.shell.depthMm,
   });
   const [humpDb, setHump] = useState(1.5);
-  const wish: BoxWish = { kinds, ...size, humpDb, f3Hz: brief.reach3Hz, f10Hz: brief.reach10Hz };
+  const [mostOutlay, setMostOutlay] = useState<number | null>(null);
+  const wish: BoxWish = {
+    ...{ kinds, ...size, humpDb, mostOutlay },
+    ...{ f3Hz: brief.reach3Hz, f10Hz: brief.reach10Hz },
+  };
   const mm = (label: string, key: keyof typeof size) => (
     <QuantityBlank
       label={label}
@@ -110,6 +114,17 @@ function SearchPart({
           stepBy={0.5}
           value={humpDb}
           onChange={(value) => value !== null && setHump(value)}
+        />
+        ; boards, fill and opening for at most {brief.currency}{' '}
+        <QuantityBlank
+          label="Most money for the box"
+          placeholder="any sum"
+          dimension="number"
+          min={1}
+          max={1e5}
+          stepBy={5}
+          value={mostOutlay}
+          onChange={setMostOutlay}
         />
         {brief.reach3Hz === null && brief.reach10Hz === null
           ? '; the brief asks for no F3, so the lowest is looked for.'
@@ -151,7 +166,7 @@ function SearchPart({
           Nothing was found: the drivers of this box lack figures, or the size leaves no room.
         </Note>
       )}
-      {found && found.length > 0 && <FoundTable found={found} onKeep={onKeep} />}
+      {found && found.length > 0 && <FoundTable currency={brief.currency} {...{ found, onKeep }} />}
     </section>
   );
 }
@@ -161,9 +176,11 @@ const number = (value: number | null, decimals = 0) =>
 
 /** The trade: of each kind what every size gives. */
 function FoundTable({
+  currency,
   found,
   onKeep,
 }: {
+  readonly currency: string;
   readonly found: readonly BoxFound[];
   readonly onKeep: (box: Box) => void;
 }) {
@@ -181,6 +198,7 @@ function FoundTable({
             <th>hump</th>
             <th>ms</th>
             <th>40 Hz dB</th>
+            <th>{currency}</th>
             <td />
           </tr>
         </thead>
@@ -203,6 +221,7 @@ function FoundTable({
               <td>{number(one.humpDb, 1)}</td>
               <td>{number(one.groupDelayMs)}</td>
               <td>{number(one.cleanDb)}</td>
+              <td>{number(one.outlay)}</td>
               <td>
                 <TextButton
                   aria-label={`Keep ${boxKindWords[one.box.kind]}, ${number(one.netLitres, 1)} l`}
@@ -222,7 +241,7 @@ function FoundTable({
         {found.some(({ isKept }) => isKept)
           ? 'Bold: all that is asked for is kept, with a port that fits and is quiet.'
           : 'None keeps all that is asked for; the nearest stand first.'}{' '}
-        40 Hz: level within Xmax, 1 m.
+        40 Hz: level within Xmax, 1 m. {currency}: boards, fill and opening of one box.
       </Quiet>
     </>
   );

@@ -1,4 +1,5 @@
 'use client';
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import { inUnknownBox, type Box, type InBox } from '@/core/document/boxSchema';
 import type { Design, Measurement } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
@@ -14,7 +15,7 @@ interface MeasuredInProps {
 
 /** In which box the drivers' responses and impedances were measured: that one is divided out. */
 export function MeasuredInSentence({ design, box, edits }: MeasuredInProps) {
-  const own = design.drivers.filter(({ id }) => box.driverIds.includes(id));
+  const own = driversInBox(box, design.drivers);
   const rows = own.flatMap((driver) =>
     [
       { what: 'response', id: driver.responseId },

@@ -1,7 +1,7 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import type { Air } from '@/core/box/enclosure';
-import { quarterWavesHz } from '@/core/box/modes';
+import { lineFacts } from '@/core/cabinet/line';
 import type { Box, BoxPipe } from '@/core/document/boxSchema';
 import type { BoxView } from '@/core/lows/view';
 import type { Dimension } from '@/core/units/quantity';
@@ -36,7 +36,9 @@ export function PassiveSentence({
         value !== null &&
         edits.set(
           box,
-          { passive: { ...passive, [key]: key === 'count' ? Math.round(value) : value } },
+          (now) => ({
+            passive: { ...now.passive, [key]: key === 'count' ? Math.round(value) : value },
+          }),
           'passive radiator',
           `passive ${key}`,
         )
@@ -74,16 +76,32 @@ const nearestLining = (resistivity: number) =>
 /** A line's segments, its driver's place and its end. */
 export function LineSentence({ box, edits, air }: OpeningProps & { readonly air: Air }) {
   const { pipe } = box;
-  const set = (change: Partial<BoxPipe>, label: string, key?: string) =>
-    edits.set(box, { pipe: { ...pipe, ...change } }, label, key);
-  const lengthMm = pipe.segments.reduce((sum, one) => sum + one.lengthMm, 0);
-  const litres = pipe.segments.reduce((sum, one) => sum + (one.lengthMm * one.areaCm2) / 1e4, 0);
-  const [first, second] = quarterWavesHz(lengthMm / 1000, 2, air.speedOfSound);
+  const set = (
+    edit: Partial<BoxPipe> | ((now: BoxPipe) => Partial<BoxPipe>),
+    label: string,
+    key?: string,
+  ) =>
+    edits.set(
+      box,
+      (now) => ({ pipe: { ...now.pipe, ...(typeof edit === 'function' ? edit(now.pipe) : edit) } }),
+      label,
+      key,
+    );
+  const { lengthMm, litres, quarterHz, threeQuartersHz, thirdMm } = lineFacts(
+    pipe,
+    air.speedOfSound,
+  );
   return (
     <>
       {pipe.segments.map((segment, s) => {
         const change = (next: Partial<typeof segment>) =>
-          set({ segments: pipe.segments.with(s, { ...segment, ...next }) }, 'line', `segment ${s}`);
+          set(
+            ({ segments }) => ({
+              segments: segments.map((one, k) => (k === s ? { ...one, ...next } : one)),
+            }),
+            'line',
+            `segment ${s}`,
+          );
         return (
           <Sentence key={s}>
             Segment {s + 1}:{' '}
@@ -117,7 +135,12 @@ export function LineSentence({ box, edits, air }: OpeningProps & { readonly air:
             {pipe.segments.length > 1 && (
               <Button
                 aria-label={`Remove segment ${s + 1}`}
-                onPress={() => set({ segments: pipe.segments.toSpliced(s, 1) }, 'remove a segment')}
+                onPress={() =>
+                  set(
+                    ({ segments }) => ({ segments: segments.toSpliced(s, 1) }),
+                    'remove a segment',
+                  )
+                }
               >
                 <Trash2 size={12} aria-hidden />
               </Button>
@@ -154,7 +177,7 @@ export function LineSentence({ box, edits, air }: OpeningProps & { readonly air:
           isDisabled={pipe.segments.length >= 12}
           onPress={() =>
             set(
-              { segments: [...pipe.segments, pipe.segments[pipe.segments.length - 1]] },
+              ({ segments }) => ({ segments: [...segments, segments[segments.length - 1]] }),
               'add a segment',
             )
           }
@@ -164,10 +187,10 @@ export function LineSentence({ box, edits, air }: OpeningProps & { readonly air:
       </Sentence>
       <Quiet>
         {formatNumber(Math.round(lengthMm))} mm, {formatFixed(litres, 1)} l; quarter wave{' '}
-        {formatQuantity(Number(first.toPrecision(3)), 'hertz')}, three quarters{' '}
-        {formatQuantity(Number(second.toPrecision(3)), 'hertz')}, which a driver a third along, at{' '}
-        {formatNumber(Math.round(lengthMm / 3))} mm, does not drive. A last segment that is narrower
-        is a vent.
+        {formatQuantity(Number(quarterHz.toPrecision(3)), 'hertz')}, three quarters{' '}
+        {formatQuantity(Number(threeQuartersHz.toPrecision(3)), 'hertz')}, which a driver a third
+        along, at {formatNumber(Math.round(thirdMm))} mm, does not drive. A last segment that is
+        narrower is a vent.
       </Quiet>
     </>
   );

@@ -41,7 +41,7 @@ export function PortSentence({ design, box, view, edits }: PortSentenceProps) {
   );
   const tuneTo = (hz: number | null) => {
     if (hz === null) return;
-    const tuned = withTuning(box, hz, design, airOf(design));
+    const tuned = withTuning(edits.now(box), hz, design, airOf(design));
     setRefused(tuned ? null : hz);
     if (tuned) edits.set(box, tuned, 'tuning', 'tuning');
   };

@@ -1,4 +1,5 @@
 'use client';
+import { driversInBox } from '@/core/cabinet/driversInBox';
 import { insideOf } from '@/core/cabinet/netVolume';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box } from '@/core/document/boxSchema';
@@ -86,42 +87,40 @@ export function Drivers({
   box,
   scale: { x, y, pxPerMm },
 }: PartProps & { readonly design: Design }) {
-  const { shell, driverIds } = box;
+  const { shell } = box;
   return (
     <g pointerEvents="none">
-      {design.drivers
-        .filter(({ id }) => driverIds.includes(id))
-        .map(({ id, name, position, mounting, sheet }) => {
-          const panel = design.panels.find((one) => one.id === mounting.panelId);
-          const upMm = panel ? position.yMm - boundsOf(panel.corners).bottomMm : shell.heightMm / 2;
-          const coneMm = Math.sqrt(((sheet.sdCm2 ?? 100) * 100) / Math.PI);
-          const deep = mounting.builtDepthMm ?? coneMm * 0.9;
-          const [front, magnet] = [x(0), x(-deep)];
-          const middle = y(upMm);
-          const half = coneMm * pxPerMm;
-          return (
-            <g key={id}>
-              <path
-                d={`M${front} ${middle - half}L${x(-deep * 0.55)} ${middle - half * 0.32}V${middle + half * 0.32}L${front} ${middle + half}Z`}
-                fill="var(--sheet)"
-                stroke="var(--ink)"
-                strokeWidth="1.2"
-              />
-              <rect
-                x={magnet}
-                y={middle - half * 0.5}
-                width={x(-deep * 0.55) - magnet}
-                height={half}
-                fill="var(--grid)"
-                stroke="var(--ink)"
-                strokeWidth="1.2"
-              />
-              <text x={front + 8} y={middle + 4}>
-                {name}
-              </text>
-            </g>
-          );
-        })}
+      {driversInBox(box, design.drivers).map(({ id, name, position, mounting, sheet }) => {
+        const panel = design.panels.find((one) => one.id === mounting.panelId);
+        const upMm = panel ? position.yMm - boundsOf(panel.corners).bottomMm : shell.heightMm / 2;
+        const coneMm = Math.sqrt(((sheet.sdCm2 ?? 100) * 100) / Math.PI);
+        const deep = mounting.builtDepthMm ?? coneMm * 0.9;
+        const [front, magnet] = [x(0), x(-deep)];
+        const middle = y(upMm);
+        const half = coneMm * pxPerMm;
+        return (
+          <g key={id}>
+            <path
+              d={`M${front} ${middle - half}L${x(-deep * 0.55)} ${middle - half * 0.32}V${middle + half * 0.32}L${front} ${middle + half}Z`}
+              fill="var(--sheet)"
+              stroke="var(--ink)"
+              strokeWidth="1.2"
+            />
+            <rect
+              x={magnet}
+              y={middle - half * 0.5}
+              width={x(-deep * 0.55) - magnet}
+              height={half}
+              fill="var(--grid)"
+              stroke="var(--ink)"
+              strokeWidth="1.2"
+            />
+            <text x={front + 8} y={middle + 4}>
+              {name}
+            </text>
+          </g>
+        );
+      })}
     </g>
   );
 }
