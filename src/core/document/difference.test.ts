@@ -1,4 +1,4 @@
-import { readDemo, withoutBaffle } from '../../../tests/fixtures';
+import { readSession, withoutBaffle } from '../../../tests/fixtures';
 import { movements } from '../promises/movement';
 import { judgedPromisesOf } from '../promises/judgedPromises';
 import { applyChange } from '@/core/editing/applyChange';
@@ -8,7 +8,7 @@ import { createPredictor } from '@/core/prediction/predict';
 import type { Design } from './schema';
 import { thumbnailOf } from '@/core/insight/thumbnail';
 
-const { design, data } = readDemo();
+const { design, data } = readSession();
 const after = (...changes: Change[]): Design => changes.reduce(applyChange, design);
 
 test('nothing differs between a design and itself', () => {

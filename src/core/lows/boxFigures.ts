@@ -49,7 +49,7 @@ export function groupDelaysMs(frequencyHz: Float64Array, phaseDeg: Float64Array)
 }
 
 /** Limits of a driver and its port, as drivers that share a box have them. */
-const limitsOf = (
+export const limitsOf = (
   box: Box,
   drivers: readonly Driver[],
   { timesRated, frequencyHz }: LowsSetting,
@@ -136,6 +136,19 @@ export function programmePeak(
   return excursionCrestFactor * Math.sqrt(square) * timesVolts;
 }
 
+/** Least of clean levels from F3 to an octave above, dB at 1 m; null without an F3. */
+export function cleanFromF3(
+  frequencyHz: Float64Array,
+  { db }: CleanLevel,
+  f3Hz: number | null,
+): number | null {
+  if (f3Hz === null) return null;
+  let least = Infinity;
+  for (let i = 0; i < frequencyHz.length; i++)
+    if (frequencyHz[i] >= f3Hz && frequencyHz[i] <= 2 * f3Hz) least = Math.min(least, db[i]);
+  return Number.isFinite(least) ? least : null;
+}
+
 /** How a level falls, and what it costs in time. */
 export type LowsShape = Pick<LowsFigures, 'f3Hz' | 'f10Hz' | 'humpDb' | 'groupDelayMs'>;
 
@@ -188,10 +201,6 @@ export function lowsFigures(
   const shape = lowsShape(frequencyHz, levelDb, curves.groupDelayMs, referenceDb, fromHz);
   const { f3Hz } = shape;
   const hasPort = box.kind === 'vented' || box.kind === 'line';
-  const inOctave =
-    f3Hz === null
-      ? []
-      : [...frequencyHz.keys()].filter((i) => frequencyHz[i] >= f3Hz && frequencyHz[i] <= 2 * f3Hz);
   return {
     ...shape,
     excursionMm:
@@ -202,10 +211,7 @@ export function lowsFigures(
       timesProgramme === null || !hasPort
         ? null
         : programmePeak(frequencyHz, curves.openingSpeed, timesProgramme),
-    cleanF3Db:
-      curves.clean && inOctave.length > 0
-        ? Math.min(...inOctave.map((i) => curves.clean!.db[i]))
-        : null,
+    cleanF3Db: curves.clean ? cleanFromF3(frequencyHz, curves.clean, f3Hz) : null,
   };
 }
 

@@ -1,4 +1,4 @@
-import { leastXmaxMm } from '@/core/cabinet/driversInBox';
+import { cleanLevel } from '@/core/box/cleanLevel';
 import { boxCurves, type BoxCurves } from '@/core/box/response';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { boxedDrivers, enclosureOf } from '@/core/cabinet/enclosureOf';
@@ -20,7 +20,14 @@ import { applyChange } from '@/core/editing/applyChange';
 import { cutOffHz, cutOffReferenceDb } from '@/core/prediction/figures';
 import { figuresFor } from '@/core/prediction/inBox';
 import { createPredictor, type Predictor } from '@/core/prediction/predict';
-import { groupDelaysMs, lowsShape, programmePeak, type LowsShape } from './boxFigures';
+import {
+  cleanFromF3,
+  groupDelaysMs,
+  limitsOf,
+  lowsShape,
+  programmePeak,
+  type LowsShape,
+} from './boxFigures';
 import { lowsSetting, type LowsSetting } from './setting';
 import { searchFromHz } from './view';
 
@@ -50,7 +57,7 @@ export interface BoxFound {
   readonly humpDb: number;
   readonly groupDelayMs: number;
   readonly portMps: number | null;
-  /** Level at 40 Hz within the excursion, at 1 m; null without Xmax. */
+  /** Least clean level from F3 to an octave above, at 1 m; null without an F3. */
   readonly cleanDb: number | null;
   /** Of boards, fill and opening. */
   readonly outlay: number;
@@ -84,7 +91,10 @@ const tubesMm = [40, 50, 60, 70, 80, 90, 100, 120, 150];
 /** Linings of a line, Pa·s/m². */
 const liningsFor = [500, 1500, 3000, 6000];
 const lineLengthsMm = [900, 1200, 1500, 1800, 2200, 2600];
-const cleanAtHz = 40;
+/** For each dB that a sine lacks of the level that the brief asks. */
+const quietness = 0.5;
+/** Of a port that is nothing to one that is quiet up to the whole excursion. */
+const narrowness = 1;
 /** A tenth over what may be spent is as bad as an octave of F3. */
 const dearness = 400;
 
@@ -122,13 +132,13 @@ export function* searchBoxes(
     figuresFor(design, driver, data),
   );
   if (!boxed) return [];
-  const judgeFrom = (reference: Box) =>
+  const judgeFrom = (reference: Box, asked: BoxWish) =>
     createJudge(
       beyondOf(design, reference, setting, predict, data),
-      ...([design, like, near, setting, boxed.system.driver] as const),
+      ...([design, like, asked, setting, boxed.system.driver] as const),
     );
-  const near = tightened(wish);
-  const judge = judgeFrom(like);
+  const judge = judgeFrom(like, tightened(wish, 0.005));
+  const near = tightened(wish, 0.0005);
   const tries = wish.kinds.flatMap((kind) => volumeShares.map((share) => ({ kind, share })));
   let found: BoxFound[] = [];
   for (const [done, { kind, share }] of tries.entries()) {
@@ -143,7 +153,7 @@ export function* searchBoxes(
   const first = bestOf(found);
   if (first) {
     // Told from the sum with the best of them, what is like it is told exactly.
-    const again = judgeFrom(first.box);
+    const again = judgeFrom(first.box, near);
     found = [
       ...found.filter(({ box }) => box.kind !== first.box.kind),
       ...volumeShares.flatMap((share) => again(first.box.kind, share) ?? []),
@@ -216,10 +226,10 @@ function beyondOf(
 }
 
 /** What is estimated is asked for a little more, so that the whole prediction keeps it too. */
-const tightened = (wish: BoxWish): BoxWish => ({
+const tightened = (wish: BoxWish, share: number): BoxWish => ({
   ...wish,
-  f3Hz: wish.f3Hz && 0.995 * wish.f3Hz,
-  f10Hz: wish.f10Hz && 0.995 * wish.f10Hz,
+  f3Hz: wish.f3Hz && (1 - share) * wish.f3Hz,
+  f10Hz: wish.f10Hz && (1 - share) * wish.f10Hz,
 });
 
 const bestOf = (found: readonly BoxFound[]) =>
@@ -270,8 +280,10 @@ function createJudge(
       hasPort && timesProgramme !== null
         ? programmePeak(frequencyHz, curves.openingSpeed, timesProgramme)
         : null;
-    const xmaxMm = leastXmaxMm(box, design.drivers);
-    const at = frequencyHz.findIndex((hz) => hz >= cleanAtHz);
+    const clean = cleanLevel(curves, limitsOf(box, design.drivers, setting));
+    const cleanDb = cleanFromF3(frequencyHz, clean, f3Hz);
+    const { wantedDb } = setting;
+    const lacksDb = cleanDb === null || wantedDb === null ? 0 : Math.max(0, wantedDb - cleanDb);
     const isUnder = (hz: number | null, asked: number | null) =>
       asked === null || (hz !== null && hz <= asked);
     const outlay = boxOutlay(box, design).whole;
@@ -285,24 +297,25 @@ function createJudge(
       netLitres: netVolumeOf(box, design).netLitres,
       outsideLitres: outsideLitres(box.shell),
       tunedHz: tunedToHz(box, design, air),
-      cleanDb:
-        xmaxMm === null
-          ? null
-          : curves.levelDb[at] + 20 * Math.log10(xmaxMm / curves.excursionMm[at]),
+      cleanDb,
       isSound,
       isKept: isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
-      merit: meritOf(box, trial, portMps) + dearness * overspent(outlay) + (fits ? 0 : 8),
+      merit:
+        meritOf(box, trial, portMps) +
+        dearness * overspent(outlay) +
+        quietness * lacksDb +
+        (fits ? 0 : 8),
     };
   }
 
   /**
-   * The smallest tube that is quiet up to the whole excursion and fits; else the widest that fits and is
-   * quiet at what is asked; else the one that comes nearest.
+   * The tube of least merit, of those that keep all that is asked if there are any. One that is quiet up
+   * to the whole excursion of the drivers ends the looking.
    */
   function ported(box: Box, hz: number, litres: number): BoxFound | null {
     const wantedM2 = quietAreaM2(box, design, hz);
-    let widest: { readonly found: BoxFound; readonly areaM2: number } | null = null;
-    let nearest: BoxFound | null = null;
+    let best: BoxFound | null = null;
+    let least = Infinity;
     for (const count of [1, 2])
       for (const diameterMm of tubesMm) {
         const port = { ...box.port, shape: 'round' as const, count, diameterMm };
@@ -310,24 +323,25 @@ function createJudge(
           const tuned = withTuning({ ...box, port: { ...port, bends } }, hz, design, air);
           if (!tuned) continue;
           const sized = withNetLitres(tuned, litres, design);
-          const isRoomy = sized && sized.shell.depthMm <= wish.deepestMm;
-          const kept = isRoomy ? withTuning(sized, hz, design, air) : null;
+          if (!sized) continue;
+          // In the largest box a port takes its room from the air.
+          const depthMm = Math.min(wish.deepestMm, sized.shell.depthMm);
+          const within = { ...sized, shell: { ...sized.shell, depthMm } };
+          const kept = withTuning(within, hz, design, air);
           if (!kept) continue;
           const trial = tried(kept);
           if (!trial) continue;
           const { fits } = ventFit(kept);
           const found = finished(kept, trial, fits);
-          const quiet = found.portMps === null || found.portMps <= quietMps(kept.port);
           const areaM2 = (count * Math.PI * (diameterMm / 1000) ** 2) / 4;
-          const isAsked = found.isKept || !nearest?.isKept;
-          if (fits && quiet && isAsked && (!widest || areaM2 > widest.areaM2))
-            widest = { found, areaM2 };
-          if (widest && widest.areaM2 >= wantedM2) return widest.found;
-          if (!nearest || found.merit < nearest.merit) nearest = found;
+          const merit = found.merit + narrowness * Math.max(0, 1 - areaM2 / wantedM2);
+          if (found.isKept === best?.isKept ? merit < least : found.isKept || !best)
+            [best, least] = [found, merit];
+          if (found.isKept && areaM2 >= wantedM2) return best;
           if (fits) break;
         }
       }
-    return widest?.found ?? nearest;
+    return best;
   }
 
   return (kind: BoxKind, share: number): BoxFound | null => {

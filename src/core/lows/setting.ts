@@ -1,7 +1,7 @@
 import type { Air } from '@/core/box/enclosure';
 import { behindResistance, sourceFromLoads, type Source } from '@/core/box/source';
 import { airOf } from '@/core/cabinet/enclosureOf';
-import { seatOf } from '@/core/brief/answers';
+import { seatOf, wantedSineDb } from '@/core/brief/answers';
 import { seatGainsDb, voltsForLevel } from '@/core/brief/arithmetic';
 import type { Box } from '@/core/document/boxSchema';
 import { driveVoltsOf, ratedSourceVolts } from '@/core/document/programme';
@@ -37,6 +37,8 @@ export interface LowsSetting {
   readonly timesRated: number | null;
   /** What is added to a level at 1 m for the farthest seat, dB; null while it is not known. */
   readonly toSeatDb: number | null;
+  /** Level of a sine at 1 m that gives the farthest seat what the brief asks; null while it does not. */
+  readonly wantedDb: number | null;
   /** The design as it is predicted; null while it has no sum. */
   readonly now: Prediction | null;
 }
@@ -97,12 +99,15 @@ export function lowsSetting(
       : driveVoltsOf(design);
   const rated = ratedSourceVolts(design);
   const gains = seat && seatGainsDb(seat);
+  const toSeatDb = gains && gains.distance + gains.count + gains.room;
+  const wanted = wantedSineDb(design.brief);
   return {
     ...{ frequencyHz, source, now, air: airOf(design) },
     hasNetwork: network !== null,
     seriesOhms: source.ohmRe[0],
     timesProgramme: programme === null ? null : programme / volts,
     timesRated: rated === null ? null : rated / volts,
-    toSeatDb: gains && gains.distance + gains.count + gains.room,
+    toSeatDb,
+    wantedDb: wanted !== null && toSeatDb !== null ? wanted - toSeatDb : null,
   };
 }

@@ -61,6 +61,8 @@ export interface BoxViews {
   readonly seriesOhms: number;
   readonly hasNetwork: boolean;
   readonly toSeatDb: number | null;
+  /** Level of a sine at 1 m that gives the farthest seat what the brief asks. */
+  readonly wantedDb: number | null;
   readonly views: readonly BoxView[];
 }
 
@@ -83,6 +85,7 @@ export function createBoxViews() {
       seriesOhms: setting.seriesOhms,
       hasNetwork: setting.hasNetwork,
       toSeatDb: setting.toSeatDb,
+      wantedDb: setting.wantedDb,
       views: boxes.map((box) => viewOf(design, box, data, setting, predictBeside)),
     };
   };

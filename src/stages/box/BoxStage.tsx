@@ -25,6 +25,7 @@ import { SectionView, type Taken } from './section/SectionView';
 import { sides, useBoxActions, type SideId } from './useBoxActions';
 import { useBoxEdits } from './useBoxEdits';
 import { useBoxClient, useBoxesLookedAt, type Family } from './useBoxWork';
+import type { BoxesLookedAt } from '@/workers/boxClient';
 
 /** Which enclosure gives the bass: a section to scale, candidates side by side, and their curves. */
 export function BoxStage() {
@@ -135,6 +136,7 @@ function Drawn() {
               boxes={[drawn, ...rivals.filter((box) => box !== drawn)]}
               f3Hz={brief.reach3Hz}
               f10Hz={brief.reach10Hz}
+              wantedDb={looked?.wantedDb ?? null}
               onDraw={draw}
               onUse={use}
             />
@@ -146,7 +148,7 @@ function Drawn() {
                 ? 'For excursion and air speed the brief lacks loudness and seats, or the amplifier’s power.'
                 : 'Cone and port: peaks under programme, as the brief asks.'}{' '}
               Clean: least level from F3 to an octave above, 1 m, within Xmax, port, power and
-              amplifier{seatText(looked?.toSeatDb ?? null)}.{' '}
+              amplifier{seatText(looked)}.{' '}
               {design.surroundings.boundaries.length > 0
                 ? 'Dashed: with the boundaries that Around has.'
                 : 'Free field: what stands nearby is said on Around, under Seats.'}
@@ -202,11 +204,15 @@ function Drawn() {
   );
 }
 
-/** What a level at 1 m is at the farthest seat. */
-const seatText = (toSeatDb: number | null) =>
-  toSeatDb === null
-    ? ''
-    : `; at the farthest seat ${formatFixed(Math.abs(toSeatDb), 1)} dB ${toSeatDb < 0 ? 'less' : 'more'}`;
+/** What a level at 1 m is at the farthest seat, and what is asked for. */
+function seatText(looked: BoxesLookedAt | null): string {
+  const { toSeatDb = null, wantedDb = null } = looked ?? {};
+  if (toSeatDb === null) return '';
+  const atSeat = `; at the farthest seat ${formatFixed(Math.abs(toSeatDb), 1)} dB ${toSeatDb < 0 ? 'less' : 'more'}`;
+  return wantedDb === null
+    ? atSeat
+    : `${atSeat}; the brief asks for a sine of ${formatFixed(wantedDb, 0)} at 1 m`;
+}
 
 const Table = styled.section`
   display: grid;

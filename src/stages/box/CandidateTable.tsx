@@ -16,6 +16,7 @@ interface CandidateTableProps {
   /** Limits of the brief, to be held against. */
   readonly f3Hz: number | null;
   readonly f10Hz: number | null;
+  readonly wantedDb: number | null;
   readonly onDraw: (box: Box) => void;
   readonly onUse: (box: Box) => void;
 }
@@ -31,11 +32,14 @@ export function CandidateTable({
   currency,
   f3Hz,
   f10Hz,
+  wantedDb,
   onDraw,
   onUse,
 }: CandidateTableProps) {
   const isMissed = (value: number | null | undefined, limit: number | null) =>
     typeof value === 'number' && limit !== null && Math.round(value) > limit;
+  const isShort = (value: number | null | undefined) =>
+    typeof value === 'number' && wantedDb !== null && Math.round(value) < Math.floor(wantedDb);
   return (
     <Scroll>
       <Table aria-label="Boxes side by side">
@@ -64,7 +68,7 @@ export function CandidateTable({
               <tr key={box.id} data-drawn={box.id === drawn.id || undefined}>
                 <th scope="row">
                   <Swatch style={{ background: curveStyle(k).colour }} />
-                  <TextButton onPress={() => onDraw(box)}>{box.name}</TextButton>{' '}
+                  <TextButton onPress={() => onDraw(box)}>{box.name}</TextButton>
                   <small>{boxKindWords[box.kind]}</small>
                 </th>
                 <td>{figure(view?.volume.netLitres, 1)}</td>
@@ -79,7 +83,9 @@ export function CandidateTable({
                 <td>{figure(figures?.groupDelayMs)}</td>
                 <td>{figure(figures?.excursionMm, 1)}</td>
                 <td>{figure(figures?.portMps, 1)}</td>
-                <td>{figure(figures?.cleanF3Db)}</td>
+                <td data-missed={isShort(figures?.cleanF3Db) || undefined}>
+                  {figure(figures?.cleanF3Db)}
+                </td>
                 <td>{figure(view?.outsideLitres)}</td>
                 <td>{figure(view?.outlay.whole)}</td>
                 <td>
@@ -111,7 +117,7 @@ const Table = styled.table`
   font-variant-numeric: tabular-nums;
   th,
   td {
-    padding-right: 0.5rem;
+    padding-right: 0.45rem;
     white-space: nowrap;
   }
   thead th {
@@ -120,6 +126,8 @@ const Table = styled.table`
     max-width: 3.4rem;
   }
   small {
+    display: block;
+    margin-left: calc(10px + 0.4rem);
     color: ${({ theme }) => theme.colour.quiet};
   }
   [data-drawn] {

@@ -3,6 +3,7 @@ import type { Design } from '@/core/document/schema';
 import type { BoxView, BoxViews } from '@/core/lows/view';
 import type { BoxFinding } from './finding';
 import { ofFill, ofModes, ofWalls } from './inside';
+import { ofLevel } from './level';
 import { ofExcursion, ofVent } from './opening';
 import { ofBaffle, ofData, ofDrivers, ofFrontPorts, ofNetwork } from './surroundings';
 
@@ -21,6 +22,7 @@ export function boxFindings(
     ...ofFrontPorts(design, box),
     ...ofVent(design, box, view, views),
     ...ofExcursion(design, box, view, views),
+    ...ofLevel(box, view, views),
     ...ofNetwork(design, box, views),
     ...ofFill(box),
     ...ofModes(design, box),

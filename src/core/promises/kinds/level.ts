@@ -8,7 +8,7 @@ import { noLevel, ofSum, type KindFacts } from './kind';
 
 export const seatLevel: KindFacts = {
   title: 'Level at seat',
-  meaning: 'Level of the loudest sine at the farthest seat',
+  meaning: 'Level of the loudest sine that the amplifier gives at the farthest seat',
   unit: 'dB',
   decimals: 0,
   side: 'atLeast',
@@ -28,10 +28,11 @@ export const seatLevel: KindFacts = {
     return {
       limit: wanted,
       answers: ['loudness', 'headroom'],
-      arithmetic:
+      arithmetic: `${
         headroom > 3
           ? `${formatNumber(brief.loudnessDb!)} dB with peaks ${formatNumber(headroom)} dB over it; a sine with the same peaks has ${formatFixed(wanted, 1)} dB.`
-          : `Asked for: ${formatNumber(brief.loudnessDb!)} dB.`,
+          : `Asked for: ${formatNumber(brief.loudnessDb!)} dB.`
+      } Whether cones and ports bear it is promised as excursion and port speed.`,
       yields: 'loudness',
     };
   },

@@ -287,6 +287,9 @@ function Walls({ box }: { readonly box: Box }) {
 const Table = styled.table`
   ${tableLook}
   font-variant-numeric: tabular-nums;
+  td:nth-child(3) {
+    white-space: nowrap;
+  }
 `;
 
 const Layout = styled.div`

@@ -197,7 +197,7 @@ function FoundTable({
             <th>F10</th>
             <th>hump</th>
             <th>ms</th>
-            <th>40 Hz dB</th>
+            <th>clean dB</th>
             <th>{currency}</th>
             <td />
           </tr>
@@ -241,7 +241,7 @@ function FoundTable({
         {found.some(({ isKept }) => isKept)
           ? 'Bold: all that is asked for is kept, with a port that fits and is quiet.'
           : 'None keeps all that is asked for; the nearest stand first.'}{' '}
-        40 Hz: level within Xmax, 1 m. {currency}: boards, fill and opening of one box.
+        Clean: as beside the section. {currency}: boards, fill and opening of one box.
       </Quiet>
     </>
   );
