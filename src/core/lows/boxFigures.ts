@@ -34,7 +34,7 @@ export interface LowsFigures {
   /** Peak under programme as the brief asks. */
   readonly excursionMm: number | null;
   readonly portMps: number | null;
-  /** Least of the clean levels from F3 to an octave above, dB at 1 m. */
+  /** Least of the clean levels from F3 to an octave above, dB at 1 m; null of a box that does not play there. */
   readonly cleanF3Db: number | null;
 }
 
@@ -136,13 +136,26 @@ export function programmePeak(
   return excursionCrestFactor * Math.sqrt(square) * timesVolts;
 }
 
-/** Least of clean levels from F3 to an octave above, dB at 1 m; null without an F3. */
+/** A box that is so far under the level at F3, dB, leaves the lows to another. */
+const notOfTheLowsDb = 10;
+
+/**
+ * Least of clean levels from F3 to an octave above, dB at 1 m; null without an F3, and for a box that
+ * does not play there.
+ *
+ * @param ownDb level of the box alone
+ * @param levelDb level in which F3 was found: the design's sum, or the box alone
+ */
 export function cleanFromF3(
   frequencyHz: Float64Array,
   { db }: CleanLevel,
   f3Hz: number | null,
+  ownDb: Float64Array,
+  levelDb: Float64Array,
 ): number | null {
   if (f3Hz === null) return null;
+  const at = nearestIndex(frequencyHz, f3Hz);
+  if (ownDb[at] < levelDb[at] - notOfTheLowsDb) return null;
   let least = Infinity;
   for (let i = 0; i < frequencyHz.length; i++)
     if (frequencyHz[i] >= f3Hz && frequencyHz[i] <= 2 * f3Hz) least = Math.min(least, db[i]);
@@ -211,7 +224,9 @@ export function lowsFigures(
       timesProgramme === null || !hasPort
         ? null
         : programmePeak(frequencyHz, curves.openingSpeed, timesProgramme),
-    cleanF3Db: curves.clean ? cleanFromF3(frequencyHz, curves.clean, f3Hz) : null,
+    cleanF3Db: curves.clean
+      ? cleanFromF3(frequencyHz, curves.clean, f3Hz, curves.levelDb, levelDb)
+      : null,
   };
 }
 

@@ -316,6 +316,64 @@ test('findings: what stops, what is doubtful, and one press that mends it', () =
   );
 });
 
+/** A chamber for the midrange beside the cabinet of the demo. */
+const chamber: Box = {
+  ...asBuilt,
+  ...{ id: 'chamber', name: 'Chamber', isUsed: true, driverIds: ['midrange'], fill: 'walls' },
+  shell: { ...asBuilt.shell, widthMm: 200, heightMm: 200, depthMm: 150 },
+};
+
+test('a chamber is told from a cabinet: it is put into it with one press, and plays no lows', () => {
+  const beside = applyChange(demo, { type: 'setBox', box: chamber });
+  const looked = createBoxViews()(beside, [chamber], data);
+  const [view] = looked.views;
+  const told = boxFindings(beside, chamber, looked, view);
+  expect(codes(told)).not.toContain('baffle_of_other_size');
+  expect(codes(told)).not.toContain('sine_short_of_level');
+  expect(view.figures!.cleanF3Db).toBeNull();
+  // Smaller than the air that it was measured with, it lifts the resonance.
+  expect(view.closed!.fcHz).toBeGreaterThan(130);
+  const { offer } = told.find(({ code }) => code === 'chamber_stands_somewhere')!;
+  const inside = offer!.changes.reduce<Design>(applyChange, beside);
+  const placed = inside.boxes.find(({ id }) => id === 'chamber')!;
+  expect(placed.insideId).toBe('as-built');
+  expect(codes(boxFindings(inside, placed, looked, view))).not.toContain(
+    'chamber_stands_somewhere',
+  );
+  // The cabinet has that much less room.
+  const room = (of: Design) => createBoxViews()(of, [of.boxes[0]], data).views[0].volume.netLitres;
+  expect(room(beside) - room(inside)).toBeCloseTo(0.2 * 0.2 * 0.15 * 1000, 6);
+});
+
+test('two woofers that are alike share a box: each has half of it, and both are in its level', () => {
+  const woofer = demo.drivers[0];
+  const second = { ...woofer, id: 'second', name: 'Woofer 2' };
+  const pair: Design = {
+    ...demo,
+    drivers: [...demo.drivers, second],
+    ways: demo.ways.map((way) =>
+      way.ends.some(({ driverId }) => driverId === woofer.id)
+        ? { ...way, ends: [...way.ends, { ...way.ends[0], driverId: second.id }] }
+        : way,
+    ),
+  };
+  const shared: Box = { ...asBuilt, driverIds: [woofer.id, second.id] };
+  const [one] = createBoxViews()(demo, [asBuilt], data).views;
+  const [two] = createBoxViews()(pair, [shared], data).views;
+  // fc of two in 57 l is that of one in half of it, less what the second takes of the room.
+  const { vasLitres, fsHz } = woofer.sheet;
+  const litres = 1.2 * two.volume.netLitres;
+  expect(two.closed!.fcHz).toBeCloseTo(fsHz! * Math.sqrt(1 + (2 * vasLitres!) / litres), 0);
+  expect(two.closed!.fcHz).toBeGreaterThan(1.2 * one.closed!.fcHz);
+  expect(two.volume.netLitres).toBeLessThan(one.volume.netLitres);
+  // Straight at the amplifier, above its resonance: 6 dB more in parallel.
+  const plainly = (of: Design, box: Box) => {
+    const { views, frequencyHz } = createBoxViews()({ ...of, ways: [] }, [box], data);
+    return views[0].curves!.levelDb[frequencyHz.findIndex((hz) => hz > 300)];
+  };
+  expect(plainly(pair, shared) - plainly(demo, asBuilt)).toBeCloseTo(20 * Math.log10(2), 0);
+});
+
 test('a port in the front is put on the Baffle with one press, and asked for no more', () => {
   const port = { ...asBuilt.port, heightMm: 60, diameterMm: 50 };
   const box = { kind: 'vented' as const, isUsed: true, port };

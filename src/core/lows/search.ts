@@ -110,6 +110,8 @@ interface Ranked {
 }
 
 interface Trial extends LowsShape {
+  /** In which its figures were found. */
+  readonly levelDb: Float64Array;
   readonly curves: BoxCurves;
 }
 
@@ -256,7 +258,7 @@ function createJudge(
     const levelDb = beyondDb ? curves.levelDb.map((db, i) => db + beyondDb[i]) : curves.levelDb;
     const delays = groupDelaysMs(frequencyHz, curves.phaseDeg);
     const from = beyond?.referenceDb ?? null;
-    return { curves, ...lowsShape(frequencyHz, levelDb, delays, from, searchFromHz) };
+    return { curves, levelDb, ...lowsShape(frequencyHz, levelDb, delays, from, searchFromHz) };
   }
 
   /** How far over what may be spent, as a share of it. */
@@ -281,7 +283,7 @@ function createJudge(
         ? programmePeak(frequencyHz, curves.openingSpeed, timesProgramme)
         : null;
     const clean = cleanLevel(curves, limitsOf(box, design.drivers, setting));
-    const cleanDb = cleanFromF3(frequencyHz, clean, f3Hz);
+    const cleanDb = cleanFromF3(frequencyHz, clean, f3Hz, curves.levelDb, trial.levelDb);
     const { wantedDb } = setting;
     const lacksDb = cleanDb === null || wantedDb === null ? 0 : Math.max(0, wantedDb - cleanDb);
     const isUnder = (hz: number | null, asked: number | null) =>

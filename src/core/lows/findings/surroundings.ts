@@ -1,3 +1,4 @@
+import { outsideLitres } from '@/core/cabinet/netVolume';
 import { driversInBox } from '@/core/cabinet/driversInBox';
 import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';
@@ -74,9 +75,42 @@ export function ofData(design: Design, box: Box): BoxFinding[] {
   );
 }
 
-/** A Baffle of another size than the box. */
+/** The cabinet that a box is a chamber of, by its size: a larger box for other drivers of its front. */
+function hostOf({ boxes, drivers }: Design, box: Box): Box | null {
+  const panels = new Set(
+    driversInBox(box, drivers).flatMap(({ mounting }) => mounting.panelId ?? []),
+  );
+  const isLarger = ({ shell }: Box) => outsideLitres(shell) > outsideLitres(box.shell);
+  const holdsOthers = (other: Box) =>
+    driversInBox(other, drivers).some(
+      ({ id, mounting: { panelId } }) =>
+        !box.driverIds.includes(id) && panelId !== null && panels.has(panelId),
+    );
+  const hosts = boxes.filter(
+    (other) => other.insideId === null && isLarger(other) && holdsOthers(other),
+  );
+  return hosts.find(({ isUsed }) => isUsed) ?? hosts.at(0) ?? null;
+}
+
+/** A Baffle of another size than the box, or a chamber that nobody said stands in the cabinet. */
 export function ofBaffle(design: Design, box: Box): BoxFinding[] {
   if (!box.isUsed || box.insideId !== null || box.kind === 'open-baffle') return [];
+  const host = hostOf(design, box);
+  if (host)
+    return [
+      finding('advice', box.name)(
+        [
+          'chamber_stands_somewhere',
+          `${box.name} is smaller than ${host.name}, which shares its front.`,
+          'A chamber takes its outside volume from the cabinet that it stands in.',
+          'Say where it stands.',
+        ],
+        {
+          told: `It stands in ${host.name}`,
+          changes: [{ type: 'setBox', box: { ...box, insideId: host.id } }],
+        },
+      ),
+    ];
   const panels = design.panels.filter(
     (panel) =>
       panel.kind === 'box' &&

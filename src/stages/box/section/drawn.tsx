@@ -92,7 +92,10 @@ export function Drivers({
     <g pointerEvents="none">
       {driversInBox(box, design.drivers).map(({ id, name, position, mounting, sheet }) => {
         const panel = design.panels.find((one) => one.id === mounting.panelId);
-        const upMm = panel ? position.yMm - boundsOf(panel.corners).bottomMm : shell.heightMm / 2;
+        const onPanelMm = panel ? position.yMm - boundsOf(panel.corners).bottomMm : -1;
+        // A chamber behind a part of the front has its driver in the middle.
+        const isOnFront = onPanelMm > 0 && onPanelMm < shell.heightMm;
+        const upMm = isOnFront ? onPanelMm : shell.heightMm / 2;
         const coneMm = Math.sqrt(((sheet.sdCm2 ?? 100) * 100) / Math.PI);
         const deep = mounting.builtDepthMm ?? coneMm * 0.9;
         const [front, magnet] = [x(0), x(-deep)];
