@@ -366,6 +366,11 @@ test('two woofers that are alike share a box: each has half of it, and both are 
   expect(two.closed!.fcHz).toBeCloseTo(fsHz! * Math.sqrt(1 + (2 * vasLitres!) / litres), 0);
   expect(two.closed!.fcHz).toBeGreaterThan(1.2 * one.closed!.fcHz);
   expect(two.volume.netLitres).toBeLessThan(one.volume.netLitres);
+  // One resistance before both counts twice for each.
+  const { seriesOhms } = createBoxViews()(pair, [shared], data);
+  const { qes, qms, reOhm } = woofer.sheet;
+  const electrical = qes! * (1 + (2 * seriesOhms) / reOhm!);
+  expect(two.qts!.driven).toBeCloseTo((electrical * qms!) / (electrical + qms!), 2);
   // Straight at the amplifier, above its resonance: 6 dB more in parallel.
   const plainly = (of: Design, box: Box) => {
     const { views, frequencyHz } = createBoxViews()({ ...of, ways: [] }, [box], data);

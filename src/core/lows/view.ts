@@ -1,5 +1,6 @@
 import { driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
-import type { BoxSystem } from '@/core/box/enclosure';
+import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
+import { totalQ } from '@/core/driver/motor';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { boxedDrivers } from '@/core/cabinet/enclosureOf';
@@ -34,6 +35,8 @@ export interface BoxView {
   readonly vent: (VentFit & ReturnType<typeof ventFacts>) | null;
   /** Null while drivers, their figures or a volume are missing. */
   readonly curves: LowsCurves | null;
+  /** Qts of its drivers, by themselves and with what is before them (Small 1972). */
+  readonly qts: { readonly alone: number; readonly driven: number } | null;
   /** Of a sealed box: resonance and total Q, with what is before the drivers; null of others. */
   readonly closed: { readonly fcHz: number; readonly qtc: number } | null;
   /** The level with what the boundaries of the design add to it; null in a free field. */
@@ -100,6 +103,7 @@ function viewOf(
 ): BoxView {
   const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
   const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
+  const qts = boxed && qtsOf(boxed.system.driver, setting.seriesOhms);
   const { frequencyHz } = setting;
   const own = driversInBox(box, design.drivers).at(0);
   const boundaryDb = own ? boundaryGainDb(design, own, frequencyHz) : null;
@@ -121,7 +125,8 @@ function viewOf(
     tunedHz: tunedToHz(box, design, setting.air),
     vent: box.kind === 'vented' ? { ...ventFit(box), ...ventFacts(box.port, setting.air) } : null,
     curves,
-    closed: boxed && closedOf(boxed.system, setting.seriesOhms),
+    qts,
+    closed: boxed && qts && closedOf(boxed.system, qts.driven),
     withBoundariesDb: boundaryDb && (levelDb?.map((db, i) => db + boundaryDb[i]) ?? null),
     driven: curves && drivenBy(curves, setting.timesProgramme ?? 1),
     limits: {
@@ -140,15 +145,20 @@ const drivenBy = ({ excursionMm, openingSpeed }: LowsCurves, times: number): Box
   openingSpeed: openingSpeed.map((speed) => speed * times),
 });
 
+/** A resistance before a driver weakens its electrical damping: Qes grows as (Re + R)/Re. */
+function qtsOf({ qes, qms, reOhm }: BoxDriver, seriesOhms: number): NonNullable<BoxView['qts']> {
+  const behind = (ohms: number) => totalQ({ qes: (qes * (reOhm + ohms)) / reOhm, qms })!;
+  return { alone: behind(0), driven: behind(seriesOhms) };
+}
+
 /** fc and Qtc of a sealed box (Small 1972); null of others. */
 function closedOf(
-  { driver: { fsHz, qes, qms, reOhm, vasM3 }, enclosure }: BoxSystem,
-  seriesOhms: number,
+  { driver: { fsHz, vasM3 }, enclosure }: BoxSystem,
+  qts: number,
 ): BoxView['closed'] {
   if (enclosure.kind !== 'sealed') return null;
-  const electrical = (qes * (reOhm + seriesOhms)) / reOhm;
   const stretch = Math.sqrt(1 + vasM3 / enclosure.volumeM3);
-  return { fcHz: fsHz * stretch, qtc: (stretch * electrical * qms) / (electrical + qms) };
+  return { fcHz: fsHz * stretch, qtc: stretch * qts };
 }
 
 /** Below the prediction's own grid nothing is known of the sum. */

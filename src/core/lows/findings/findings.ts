@@ -23,7 +23,7 @@ export function boxFindings(
     ...ofVent(design, box, view, views),
     ...ofExcursion(design, box, view, views),
     ...ofLevel(box, view, views),
-    ...ofNetwork(design, box, views),
+    ...ofNetwork(design, box, view, views),
     ...ofFill(box),
     ...ofModes(design, box),
     ...ofWalls(box),

@@ -4,11 +4,10 @@ import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
-import { totalQ } from '@/core/driver/motor';
 import { resized } from '@/core/layout/reshape';
 import { boxUse } from '@/core/prediction/inBox';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import type { BoxViews } from '@/core/lows/view';
+import type { BoxView, BoxViews } from '@/core/lows/view';
 import { finding, hzText, type BoxFinding } from './finding';
 
 /** Whether the drivers of a box can be worked out, and are alike. */
@@ -156,21 +155,18 @@ export function ofBaffle(design: Design, box: Box): BoxFinding[] {
 export function ofNetwork(
   design: Design,
   box: Box,
+  { qts }: BoxView,
   { seriesOhms, hasNetwork }: BoxViews,
 ): BoxFinding[] {
-  const [driver] = driversInBox(box, design.drivers);
-  const { reOhm, qes, qms } = driver?.sheet ?? {};
-  if (!driver || !hasNetwork || !reOhm || !qes || !qms) return [];
-  const before = totalQ({ qes, qms })!;
-  const after = totalQ({ qes: (qes * (reOhm + seriesOhms)) / reOhm, qms })!;
-  if (after / before < 1.04) return [];
+  if (!hasNetwork || !qts || qts.driven / qts.alone < 1.04) return [];
+  const names = driversInBox(box, design.drivers).map(({ name }) => name);
   return [
     finding(
       'advice',
       box.name,
     )([
       'network_in_q',
-      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and coils raise Qts of ${driver.name} from ${formatFixed(before, 2)} to ${formatFixed(after, 2)}.`,
+      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and coils raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(qts.driven, 2)}.`,
       'Qes grows as (Re + R)/Re (Small 1972); it is in all curves here.',
       'A thicker coil brings it down, or the box is chosen for it.',
     ]),
