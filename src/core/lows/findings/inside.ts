@@ -1,4 +1,4 @@
-import { boxModes, modeAt, type Inside } from '@/core/box/modes';
+import { boxModes, modeAt, type BoxMode, type Inside } from '@/core/box/modes';
 import { airOf } from '@/core/cabinet/enclosureOf';
 import { insideOf } from '@/core/cabinet/netVolume';
 import { wallsOf } from '@/core/cabinet/panels';
@@ -36,24 +36,36 @@ const coincident = 0.04;
 /** Modes above are damped by any lining. */
 const modesUpToHz = 900;
 
+/** Lowest standing waves along one side each, and those sides, m; null without an inside. */
+function axialModes(shell: Box['shell'], speedOfSound: number) {
+  const { widthMm, heightMm, depthMm } = insideOf(shell);
+  const sides: Inside = [widthMm / 1000, heightMm / 1000, depthMm / 1000];
+  if (!sides.every((side) => side > 0)) return null;
+  const modes = boxModes(sides, modesUpToHz, speedOfSound).filter(
+    ({ order }) => order.filter((n) => n > 0).length === 1,
+  );
+  return { sides, modes };
+}
+
+/** The first two that are one resonance; null when all stand apart. */
+function coinciding(modes: readonly BoxMode[]): readonly [BoxMode, BoxMode] | null {
+  for (const [i, mode] of modes.entries())
+    for (const other of modes.slice(i + 1))
+      if (other.hz / mode.hz - 1 < coincident && axisOf(other) !== axisOf(mode))
+        return [mode, other];
+  return null;
+}
+
 /** Standing waves that coincide, or that the port lets out. */
 export function ofModes(design: Design, box: Box): BoxFinding[] {
   if (box.kind === 'open-baffle' || box.kind === 'line') return [];
-  const inside = insideOf(box.shell);
-  const sides: Inside = [inside.widthMm / 1000, inside.heightMm / 1000, inside.depthMm / 1000];
-  if (!sides.every((side) => side > 0)) return [];
   const { speedOfSound } = airOf(design);
-  const modes = boxModes(sides, modesUpToHz, speedOfSound);
-  const axial = modes.filter(({ order }) => order.filter((n) => n > 0).length === 1);
+  const axial = axialModes(box.shell, speedOfSound);
+  if (!axial) return [];
+  const { sides, modes } = axial;
   const found: BoxFinding[] = [];
-  const pair = axial.flatMap((mode, i) =>
-    axial
-      .slice(i + 1)
-      .filter((other) => other.hz / mode.hz - 1 < coincident && axisOf(other) !== axisOf(mode))
-      .map((other) => [mode, other] as const),
-  )[0];
-  if (pair) {
-    const offer = withoutCoincidence(box, pair[1]);
+  const pair = coinciding(modes);
+  if (pair)
     found.push(
       finding('advice', box.name)(
         [
@@ -62,13 +74,13 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
           'Two at one frequency ring twice as strongly.',
           'Sides in no simple ratio, such as 1 : 1.26 : 1.59, set them apart.',
         ],
-        offer,
+        withoutCoincidence(box, pair, speedOfSound),
       ),
     );
-  }
   if (box.kind === 'vented') {
-    const lowest = axial[0];
+    const lowest = modes[0];
     const heightM = box.port.heightMm / 1000;
+    const inside = insideOf(box.shell);
     const at = modeAt(lowest, sides, [sides[0] / 2, heightM, 0]);
     if (axisOf(lowest) === 'the height' && at > 0.7)
       found.push(
@@ -94,24 +106,34 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
   return found;
 }
 
-const axisOf = ({ order }: { readonly order: readonly [number, number, number] }): string =>
+const axisOf = ({ order }: BoxMode): string =>
   ['the width', 'the height', 'the depth'][order.findIndex((n) => n > 0)];
 
-/** The box a little deeper or shallower and as much lower or higher, so that its volume stays. */
+/** How much a side is changed to set standing waves apart; the least change first. */
+const sideChanges = [1.06, 0.94, 1.09, 0.91, 1.13, 0.87, 1.18, 0.82];
+
+/** One side changed and another against it, so that the volume stays, until no waves coincide. */
 function withoutCoincidence(
   box: Box,
-  mode: { readonly order: readonly [number, number, number] },
+  pair: readonly [BoxMode, BoxMode],
+  speedOfSound: number,
 ): BoxFinding['offer'] {
-  const key = (['widthMm', 'heightMm', 'depthMm'] as const)[mode.order.findIndex((n) => n > 0)];
-  const other = key === 'depthMm' ? 'heightMm' : 'depthMm';
-  const to = Math.round(box.shell[key] * 1.08);
-  const less = Math.round((box.shell[other] * box.shell[key]) / to);
-  return {
-    told: `Make ${axisOf(mode)} ${formatNumber(to)} mm`,
-    changes: [
-      { type: 'setBox', box: { ...box, shell: { ...box.shell, [key]: to, [other]: less } } },
-    ],
-  };
+  const sides = ['widthMm', 'heightMm', 'depthMm'] as const;
+  for (const times of sideChanges)
+    for (const mode of pair) {
+      const key = sides[mode.order.findIndex((n) => n > 0)];
+      const other = key === 'depthMm' ? 'heightMm' : 'depthMm';
+      const to = Math.round(box.shell[key] * times);
+      const against = Math.round((box.shell[other] * box.shell[key]) / to);
+      const shell = { ...box.shell, [key]: to, [other]: against };
+      const axial = axialModes(shell, speedOfSound);
+      if (axial && coinciding(axial.modes) === null)
+        return {
+          told: `Make ${axisOf(mode)} ${formatNumber(to)} mm`,
+          changes: [{ type: 'setBox', box: { ...box, shell } }],
+        };
+    }
+  return null;
 }
 
 /** A wall that sings where the woofer plays loudest and the ear is sharp. */
