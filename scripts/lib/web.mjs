@@ -52,7 +52,13 @@ export function startWorker(databaseUrl) {
 export async function startWeb(port, databaseUrl) {
   const child = spawn(
     process.execPath,
-    [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)],
+    [
+      join(root, 'node_modules/next/dist/bin/next'),
+      'start',
+      ...['-H', '127.0.0.1', '-p', String(port)],
+      // Longer than browsers keep an idle connection: none is closed under a request.
+      ...['--keepAliveTimeout', '330000'],
+    ],
     {
       cwd: root,
       stdio: ['ignore', 'ignore', 'inherit'],
