@@ -2,7 +2,8 @@
 import { allFree, readDemo } from '../fixtures';
 import { applyChange } from '@/core/editing/applyChange';
 import { fitDesign, withFit } from '@/core/fitting/fit';
-import { searchBoxes, type BoxFound } from '@/core/lows/search';
+import type { BoxFound } from '@/core/lows/boxJudge';
+import { searchBoxes } from '@/core/lows/search';
 import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 

@@ -24,7 +24,8 @@ import { firstBox, proportionsFor, startingBoxes, sweptBoxes } from './candidate
 import { cutDrawing, cutTable, frontHoles } from './cutDrawing';
 import type { BoxFinding } from './findings/finding';
 import { boxFindings } from './findings/findings';
-import { searchBoxes, type BoxFound, type BoxWish } from './search';
+import type { BoxFound, BoxWish } from './boxJudge';
+import { searchBoxes } from './search';
 import { lowsSetting } from './setting';
 import { createBoxViews } from './view';
 

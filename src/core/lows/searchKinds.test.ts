@@ -3,7 +3,8 @@ import { insideOf } from '@/core/cabinet/netVolume';
 import { tunedToHz, ventFit } from '@/core/cabinet/vent';
 import type { Box, BoxKind } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
-import { searchBoxes, type BoxFound, type BoxWish } from './search';
+import type { BoxFound, BoxWish } from './boxJudge';
+import { searchBoxes } from './search';
 import { boundaryGainDb } from './boundaries';
 import { createBoxViews } from './view';
 

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { Box } from '@/core/document/boxSchema';
-import type { BoxFound, BoxSearchProgress, BoxWish } from '@/core/lows/search';
+import type { BoxFound, BoxWish } from '@/core/lows/boxJudge';
+import type { BoxSearchProgress } from '@/core/lows/search';
 import { useDesk } from '@/desk/DeskContext';
 import { startBoxSearch, type BoxRun } from '@/workers/boxClient';
 

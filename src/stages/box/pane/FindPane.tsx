@@ -12,7 +12,7 @@ import {
   sweptVariables,
   type SweptVariable,
 } from '@/core/lows/candidates';
-import type { BoxFound, BoxWish } from '@/core/lows/search';
+import type { BoxFound, BoxWish } from '@/core/lows/boxJudge';
 import type { BoxView } from '@/core/lows/view';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { useDesk } from '@/desk/DeskContext';
