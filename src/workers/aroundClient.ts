@@ -15,7 +15,9 @@ import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import type { Band } from '@/core/prediction/figures';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { AroundService } from './around.worker';
+import { startLanes } from './lanes';
 import { unwrap } from './result';
+import { runAlone, type Run } from './run';
 import { startService, type WorkerService } from './startService';
 
 const started = (): WorkerService<AroundService> =>
@@ -43,51 +45,26 @@ export interface AroundClient {
   close(): void;
 }
 
-/** Starts two workers: one for what follows the hand, one for what may take longer. */
 export function createAroundClient(): AroundClient {
-  const [quick, patient] = [started(), started()];
-  const given = new Set<string>();
+  const { quick, patient, load, close } = startLanes(started);
   return {
-    load(numbers) {
-      for (const [id, samples] of numbers) {
-        if (given.has(id)) continue;
-        given.add(id);
-        for (const lane of [quick, patient]) lane.tell((service) => service.load(id, samples));
-      }
-    },
+    ...{ load, close },
     view: async (design, wish) => unwrap(await quick.ask((service) => service.view(design, wish))),
     study: (design, prediction, view, band, tell) =>
       patient.ask((service) => service.study(design, prediction, view, band, comlink.proxy(tell))),
     directivity: (...args) => patient.ask((service) => service.directivity(...args)),
     sofa: (...args) => patient.ask((service) => service.sofa(...args)),
-    close() {
-      quick.end();
-      patient.end();
-    },
   };
 }
 
-/** Work that can be ended at once; what it found so far was told. */
-export interface AroundRun<T> {
-  /** @throws ProblemError */
-  readonly found: Promise<T>;
-  readonly stop: () => void;
-}
-
 /** Networks between a flat axis and a flat window, each told as it is found. */
-export function startTradeOff(
+export const startTradeOff = (
   design: Design,
   data: MeasurementData,
   count: number,
   tell: (places: readonly TradePlace[]) => void,
-): AroundRun<readonly TradePlace[] | null> {
-  const worker = started();
-  const found = worker
-    .ask((service) => service.tradeOff(design, data, count, comlink.proxy(tell)))
-    .then(unwrap)
-    .finally(() => worker.end());
-  return { found, stop: () => worker.end() };
-}
+): Run<readonly TradePlace[] | null> =>
+  runAlone(started(), (service) => service.tradeOff(design, data, count, comlink.proxy(tell)));
 
 const workerCount = () => Math.max(1, Math.min(4, navigator.hardwareConcurrency));
 
@@ -100,7 +77,7 @@ export function startJointSearch(
   data: MeasurementData,
   wish: JointWish,
   tell: (progress: JointProgress) => void,
-): AroundRun<JointFound | null> {
+): Run<JointFound | null> {
   const workers = Array.from({ length: workerCount() }, started);
   let isStopped = false;
   const scoreAll = async (tasks: readonly JointTask[]) => {

@@ -6,6 +6,7 @@ import type { BaffleView, ViewRequest } from '@/core/layout/view';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { BaffleService } from './baffle.worker';
 import { unwrap } from './result';
+import { runAlone, type Run } from './run';
 import { startService, type WorkerService } from './startService';
 
 const started = (): WorkerService<BaffleService> =>
@@ -37,23 +38,10 @@ export function createBaffleClient(): BaffleClient {
   };
 }
 
-/** A search for places under way. */
-export interface PlaceRun {
-  /** @throws ProblemError */
-  readonly found: Promise<PlacesFound>;
-  /** Ends it at once; `found` never settles then. */
-  readonly stop: () => void;
-}
-
-export function startPlaceSearch(
+/** Searches places; how far it is, is told. */
+export const startPlaceSearch = (
   design: Design,
   wish: PlaceWish,
   tell: (progress: PlaceProgress) => void,
-): PlaceRun {
-  const worker = started();
-  const found = worker
-    .ask((service) => service.search(design, wish, comlink.proxy(tell)))
-    .then(unwrap)
-    .finally(() => worker.end());
-  return { found, stop: () => worker.end() };
-}
+): Run<PlacesFound> =>
+  runAlone(started(), (service) => service.search(design, wish, comlink.proxy(tell)));

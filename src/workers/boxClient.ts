@@ -6,7 +6,9 @@ import type { BoxFound, BoxWish } from '@/core/lows/boxJudge';
 import type { BoxSearchProgress } from '@/core/lows/search';
 import type { Samples } from '@/core/measurement/samples';
 import type { BoxesLookedAt, BoxService } from './box.worker';
+import { giveNumbers, startLanes } from './lanes';
 import { unwrap } from './result';
+import { runAlone, type Run } from './run';
 import { startService, type WorkerService } from './startService';
 
 export type { BoxesLookedAt } from './box.worker';
@@ -27,47 +29,24 @@ export interface BoxClient {
   close(): void;
 }
 
-/** Starts two workers: one for what follows the hand, one for what may take longer. */
 export function createBoxClient(): BoxClient {
-  const [quick, patient] = [started(), started()];
-  const given = new Set<string>();
+  const { quick, patient, load, close } = startLanes(started);
   return {
-    load(numbers) {
-      for (const [id, samples] of numbers) {
-        if (given.has(id)) continue;
-        given.add(id);
-        for (const lane of [quick, patient]) lane.tell((service) => service.load(id, samples));
-      }
-    },
+    ...{ load, close },
     look: async (...args) => unwrap(await quick.ask((service) => service.look(...args))),
     built: async (...args) => unwrap(await patient.ask((service) => service.built(...args))),
-    close() {
-      quick.end();
-      patient.end();
-    },
   };
 }
 
-/** A search under way; what it found so far was told. */
-export interface BoxRun {
-  /** @throws ProblemError */
-  readonly found: Promise<readonly BoxFound[]>;
-  /** Ends it at once; `found` never settles then. */
-  readonly stop: () => void;
-}
-
+/** Searches boxes; what was found so far is told. */
 export function startBoxSearch(
   design: Design,
   like: Box,
   wish: BoxWish,
   numbers: ReadonlyMap<string, Samples>,
   tell: (progress: BoxSearchProgress) => void,
-): BoxRun {
+): Run<readonly BoxFound[]> {
   const worker = started();
-  for (const [id, samples] of numbers) worker.tell((service) => service.load(id, samples));
-  const found = worker
-    .ask((service) => service.search(design, like, wish, comlink.proxy(tell)))
-    .then(unwrap)
-    .finally(() => worker.end());
-  return { found, stop: () => worker.end() };
+  for (const [id, samples] of numbers) giveNumbers(worker, id, samples);
+  return runAlone(worker, (service) => service.search(design, like, wish, comlink.proxy(tell)));
 }

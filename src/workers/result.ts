@@ -3,7 +3,7 @@ import { ProblemError, type Problem } from '@/core/problem';
 /**
  * What comes back from a worker: errors lose their class on the way, so a problem travels as data.
  */
-type WorkerResult<T> =
+export type WorkerResult<T> =
   { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
 
 export function attempt<T>(work: () => T): WorkerResult<T> {

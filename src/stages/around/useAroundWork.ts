@@ -6,23 +6,13 @@ import type { Design } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { createAroundClient, type AroundClient } from '@/workers/aroundClient';
+import { useWorkerClient } from '@/desk/useWorkerClient';
 import { newestOnly } from '@/workers/newestOnly';
 
 const restMs = 400;
 
 /** Workers for the look around, as long as the screen is open; null before they are there. */
-export function useAroundClient(): AroundClient | null {
-  const [client, setClient] = useState<AroundClient | null>(null);
-  useEffect(() => {
-    const started = createAroundClient();
-    const timer = setTimeout(() => setClient(started), 0);
-    return () => {
-      clearTimeout(timer);
-      started.close();
-    };
-  }, []);
-  return client;
-}
+export const useAroundClient = (): AroundClient | null => useWorkerClient(createAroundClient);
 
 interface Shown {
   readonly design: Design | null;

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import {
   jointLayout,
   type JointFound,
@@ -8,30 +8,22 @@ import {
 } from '@/core/around/jointSearch';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
-import type { Design } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
-import { startJointSearch, type AroundRun } from '@/workers/aroundClient';
+import { useRun } from '@/desk/useRun';
+import { startJointSearch } from '@/workers/aroundClient';
+
+/** What a search was asked, and what it came to. */
+interface Answer {
+  readonly wish: JointWish;
+  readonly result: JointFound | null;
+}
 
 /** Searches a layout together with its network; shows what was found, takes it over. */
 export function useJointSearch() {
   const desk = useDesk();
-  const [progress, setProgress] = useState<JointProgress | null>(null);
-  const [found, setFound] = useState<{
-    readonly of: Design;
-    readonly wish: JointWish;
-    readonly result: JointFound | null;
-  } | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const run = useRef<AroundRun<JointFound | null> | null>(null);
-  // Who leaves the search sees the design again, and nothing goes on unseen.
-  useEffect(
-    () => () => {
-      run.current?.stop();
-      run.current = null;
-      desk.preview(null);
-    },
-    [desk],
-  );
+  const { progress, found, trouble, begin, finish } = useRun<JointProgress, Answer>();
+  // Who leaves the search sees the design again.
+  useEffect(() => () => desk.preview(null), [desk]);
   const changesOf = (result: JointFound, wish: JointWish): Change[] => [
     jointLayout(desk.store.getState().design, wish.panelId, result.variables, result.point),
     { type: 'setPartValues', values: result.best.values },
@@ -44,26 +36,14 @@ export function useJointSearch() {
     isEmpty: found !== null && found.result === null,
     search(wish: JointWish) {
       const { design } = desk.store.getState();
-      setTrouble(null);
-      setFound(null);
       desk.preview(null);
-      const isWanted = () => run.current === own;
-      const own = startJointSearch(
-        design,
-        desk.allSamples(),
-        wish,
-        (told) => isWanted() && setProgress(told),
-      );
-      run.current = own;
-      own.found
-        .then((result) => isWanted() && setFound({ of: design, wish, result }))
-        .catch((error: unknown) => {
-          if (isWanted()) setTrouble(error instanceof Error ? error.message : String(error));
-        })
-        .finally(() => isWanted() && setProgress(null));
+      begin((tell) => {
+        const { found: coming, stop } = startJointSearch(design, desk.allSamples(), wish, tell);
+        return { found: coming.then((result) => ({ wish, result })), stop };
+      });
     },
     /** Ends the search; the best so far is finished and shown. */
-    stop: () => run.current?.stop(),
+    stop: finish,
     show: (isShown: boolean) => {
       const { design } = desk.store.getState();
       desk.preview(

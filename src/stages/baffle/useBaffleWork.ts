@@ -5,23 +5,13 @@ import type { LayoutStudy } from '@/core/layout/study';
 import type { BaffleView, ViewRequest } from '@/core/layout/view';
 import { useDeskState } from '@/desk/DeskContext';
 import { createBaffleClient, type BaffleClient } from '@/workers/baffleClient';
+import { useWorkerClient } from '@/desk/useWorkerClient';
 import { newestOnly } from '@/workers/newestOnly';
 
 const restMs = 250;
 
-/** A worker for the drawing, as long as the screen is open; null before it is there. */
-export function useBaffleClient(): BaffleClient | null {
-  const [client, setClient] = useState<BaffleClient | null>(null);
-  useEffect(() => {
-    const started = createBaffleClient();
-    const timer = setTimeout(() => setClient(started), 0);
-    return () => {
-      clearTimeout(timer);
-      started.close();
-    };
-  }, []);
-  return client;
-}
+/** A worker for the drawing, as long as the screen is open; null before they are there. */
+export const useBaffleClient = (): BaffleClient | null => useWorkerClient(createBaffleClient);
 
 interface Asked {
   readonly design: Design;

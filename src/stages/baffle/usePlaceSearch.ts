@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import {
   layoutChange,
   type FoundLayout,
@@ -9,48 +9,20 @@ import {
 } from '@/core/layout/placeSearch';
 import { applyChange } from '@/core/editing/applyChange';
 import { useDesk } from '@/desk/DeskContext';
-import { startPlaceSearch, type PlaceRun } from '@/workers/baffleClient';
+import { useRun } from '@/desk/useRun';
+import { startPlaceSearch } from '@/workers/baffleClient';
 
 /** Searches places for the open design, shows one layout of those found, takes one over. */
 export function usePlaceSearch() {
   const desk = useDesk();
-  const [progress, setProgress] = useState<PlaceProgress | null>(null);
-  const [found, setFound] = useState<PlacesFound | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const run = useRef<PlaceRun | null>(null);
-  // Who leaves the search sees the design again, and nothing goes on unseen.
-  useEffect(
-    () => () => {
-      run.current?.stop();
-      desk.preview(null);
-    },
-    [desk],
-  );
+  const { progress, found, trouble, begin, end } = useRun<PlaceProgress, PlacesFound>();
+  // Who leaves the search sees the design again.
+  useEffect(() => () => desk.preview(null), [desk]);
   return {
     ...{ progress, found, trouble },
-    search(wish: PlaceWish) {
-      setTrouble(null);
-      setFound(null);
-      // What a stopped search still tells is not heard.
-      const isWanted = () => run.current === started;
-      const started: PlaceRun = startPlaceSearch(
-        desk.store.getState().design,
-        wish,
-        (told) => isWanted() && setProgress(told),
-      );
-      run.current = started;
-      started.found
-        .then((places) => isWanted() && setFound(places))
-        .catch((error: unknown) => {
-          if (isWanted()) setTrouble(error instanceof Error ? error.message : String(error));
-        })
-        .finally(() => isWanted() && setProgress(null));
-    },
-    stop: () => {
-      run.current?.stop();
-      run.current = null;
-      setProgress(null);
-    },
+    search: (wish: PlaceWish) =>
+      begin((tell) => startPlaceSearch(desk.store.getState().design, wish, tell)),
+    stop: () => end(),
     /** Shows a layout in the place of the present one; null shows the design again. */
     show(layout: FoundLayout | null) {
       const { design } = desk.store.getState();

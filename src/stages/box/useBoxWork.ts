@@ -4,21 +4,11 @@ import type { Box } from '@/core/document/boxSchema';
 import { numberIds, type Design } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { createBoxClient, type BoxClient, type BoxesLookedAt } from '@/workers/boxClient';
+import { useWorkerClient } from '@/desk/useWorkerClient';
 import { newestOnly } from '@/workers/newestOnly';
 
 /** Workers for boxes, as long as the screen is open; null before they are there. */
-export function useBoxClient(): BoxClient | null {
-  const [client, setClient] = useState<BoxClient | null>(null);
-  useEffect(() => {
-    const started = createBoxClient();
-    const timer = setTimeout(() => setClient(started), 0);
-    return () => {
-      clearTimeout(timer);
-      started.close();
-    };
-  }, []);
-  return client;
-}
+export const useBoxClient = (): BoxClient | null => useWorkerClient(createBoxClient);
 
 /** A family of boxes that is shown in the place of the candidates. */
 export interface Family {
