@@ -17,7 +17,9 @@ export async function openDemo(
 
 /** The drawn sum is there. */
 export async function expectCurves(page: Page): Promise<void> {
-  await expect(page.locator('[data-curve="sum"]').first()).toHaveText(/ at 1k/);
+  await expect(page.locator('[data-curve="sum"]').first()).toHaveText(/ at 1k/, {
+    timeout: 45_000,
+  });
 }
 
 /** A curve's values at the octaves, as they are read to who does not see it. */
