@@ -75,6 +75,8 @@ export interface Desk {
   keepNumbers(numbers: MeasurementData): void;
   samples(id: string): Samples | undefined;
   allSamples(): ReadonlyMap<string, Samples>;
+  /** The same once those of the design are here, as far as they can be had. */
+  designSamples(): Promise<ReadonlyMap<string, Samples>>;
   /** Gets numbers that are not here yet, as far as they can be had. */
   loadSamples(measurements: readonly Measurement[]): Promise<unknown>;
   resolveConflict(how: 'mine' | 'theirs' | 'both'): Promise<void>;
@@ -321,6 +323,10 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     },
     samples: (id) => samples.get(id),
     allSamples: () => samples,
+    async designSamples() {
+      await loadSamples(store.getState().design.measurements);
+      return samples;
+    },
     loadSamples,
     resolveConflict: saving.resolveConflict,
     open() {

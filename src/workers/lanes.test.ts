@@ -3,7 +3,7 @@ import type { Samples } from '@/core/measurement/samples';
 import { giveNumbers, startLanes } from './lanes';
 import { problem, ProblemError } from '@/core/problem';
 import { attempt } from './result';
-import { runAlone } from './run';
+import { runAfter, runAlone, type Run } from './run';
 import type { WorkerService } from './startService';
 
 const samples = (level: number): Samples => ({
@@ -118,5 +118,44 @@ describe('a question to a worker of its own', () => {
       new Promise((resolve) => setTimeout(() => resolve('still open'), 20)),
     ]);
     expect(first).toBe('still open');
+  });
+});
+
+describe('work that waits for something', () => {
+  /** Work that is begun by hand. */
+  const inventedRun = () => {
+    const log = { begun: 0, stopped: 0 };
+    const start = (there: number): Run<number> => {
+      log.begun++;
+      return { found: Promise.resolve(there * 2), stop: () => void log.stopped++ };
+    };
+    return { log, start };
+  };
+  const tick = () => new Promise((resolve) => setTimeout(resolve, 5));
+
+  test('begins with it, and answers as it would by itself', async () => {
+    const { log, start } = inventedRun();
+    const run = runAfter(Promise.resolve(21), start);
+    expect(log.begun).toBe(0);
+    await expect(run.found).resolves.toBe(42);
+    run.stop();
+    expect(log).toEqual({ begun: 1, stopped: 1 });
+  });
+
+  test('stopped before that, it never begins and never answers', async () => {
+    const { log, start } = inventedRun();
+    let give: (value: number) => void = () => undefined;
+    const run = runAfter(new Promise<number>((resolve) => (give = resolve)), start);
+    let answered = false;
+    void run.found.then(() => (answered = true));
+    run.stop();
+    give(1);
+    await tick();
+    expect([log.begun, answered]).toEqual([0, false]);
+  });
+
+  test('what can’t be had is its failure', async () => {
+    const run = runAfter(Promise.reject(new Error('away')), inventedRun().start);
+    await expect(run.found).rejects.toThrow('away');
   });
 });

@@ -9,6 +9,20 @@ export interface Run<T> {
   readonly stop: () => void;
 }
 
+/** Work that begins once something is there; stopped before that, it never begins. */
+export function runAfter<R, T>(ready: Promise<R>, start: (there: R) => Run<T>): Run<T> {
+  let begun: Run<T> | null = null;
+  let isStopped = false;
+  const never = new Promise<never>(() => undefined);
+  return {
+    found: ready.then((there) => (isStopped ? never : (begun = start(there)).found)),
+    stop() {
+      isStopped = true;
+      begun?.stop();
+    },
+  };
+}
+
 /** One question to a worker that was started for it and ends with its answer. */
 export function runAlone<S, T>(
   worker: WorkerService<S>,

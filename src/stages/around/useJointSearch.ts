@@ -11,6 +11,7 @@ import type { Change } from '@/core/editing/change';
 import { useDesk } from '@/desk/DeskContext';
 import { useRun } from '@/desk/useRun';
 import { startJointSearch } from '@/workers/aroundClient';
+import { runAfter } from '@/workers/run';
 
 /** What a search was asked, and what it came to. */
 interface Answer {
@@ -38,7 +39,9 @@ export function useJointSearch() {
       const { design } = desk.store.getState();
       desk.preview(null);
       begin((tell) => {
-        const { found: coming, stop } = startJointSearch(design, desk.allSamples(), wish, tell);
+        const { found: coming, stop } = runAfter(desk.designSamples(), (numbers) =>
+          startJointSearch(design, numbers, wish, tell),
+        );
         return { found: coming.then((result) => ({ wish, result })), stop };
       });
     },

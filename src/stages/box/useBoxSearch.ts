@@ -5,6 +5,7 @@ import type { BoxSearchProgress } from '@/core/lows/search';
 import { useDesk } from '@/desk/DeskContext';
 import { useRun } from '@/desk/useRun';
 import { startBoxSearch } from '@/workers/boxClient';
+import { runAfter } from '@/workers/run';
 
 /** Searches boxes for the open design. */
 export function useBoxSearch() {
@@ -14,7 +15,10 @@ export function useBoxSearch() {
     ...{ progress, found, trouble },
     search: (like: Box, wish: BoxWish) =>
       begin(
-        (tell) => startBoxSearch(desk.store.getState().design, like, wish, desk.allSamples(), tell),
+        (tell) =>
+          runAfter(desk.designSamples(), (numbers) =>
+            startBoxSearch(desk.store.getState().design, like, wish, numbers, tell),
+          ),
         { told: 'beginning', share: 0, best: null },
       ),
     /** What was the best so far stays. */

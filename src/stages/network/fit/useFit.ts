@@ -84,17 +84,17 @@ export function useFit() {
     trouble,
     stop: () => abort.current?.abort(),
     fit: (wish: FitWish) =>
-      runValues('fit', 'fit the free values', (signal, onBetter) =>
-        runFit(desk.store.getState().design, desk.allSamples(), wish, signal, {
+      runValues('fit', 'fit the free values', async (signal, onBetter) =>
+        runFit(desk.store.getState().design, await desk.designSamples(), wish, signal, {
           onBetter,
           onProgress: (share) => setProgress(Math.round(100 * share)),
         }),
       ),
     round: (series: Buyable, limits: PartLimits) =>
-      runValues('round', 'round to values one can buy', (signal, onBetter) =>
+      runValues('round', 'round to values one can buy', async (signal, onBetter) =>
         runRounding(
           desk.store.getState().design,
-          desk.allSamples(),
+          await desk.designSamples(),
           { series, limits },
           signal,
           onBetter,
@@ -104,7 +104,12 @@ export function useFit() {
     omit: (worthDb: number, limits: PartLimits) =>
       run(async (signal, key) => {
         const { design } = desk.store.getState();
-        const found = await runOmission(design, desk.allSamples(), { worthDb, limits }, signal);
+        const found = await runOmission(
+          design,
+          await desk.designSamples(),
+          { worthDb, limits },
+          signal,
+        );
         if (found && found.omissions.length > 0) {
           const label = `exclude ${found.omissions.map(({ partName }) => partName).join(', ')}`;
           for (const { partId: id } of found.omissions)

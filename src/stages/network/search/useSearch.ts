@@ -53,7 +53,7 @@ export function useSearch() {
       try {
         const found = await searchNetworks(
           desk.store.getState().design,
-          desk.allSamples(),
+          await desk.designSamples(),
           limits,
           signal,
           {
