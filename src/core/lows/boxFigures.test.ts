@@ -6,6 +6,7 @@ import { excursionCrestFactor } from '@/core/document/programme';
 import { designGridHz } from '@/core/grid/logGrid';
 import {
   cleanFromF3,
+  isShortOfLevel,
   groupDelaysMs,
   lowsShape,
   plateauDb,
@@ -109,6 +110,13 @@ describe('clean level', () => {
     const half = level.map((db) => db - 6);
     expect(cleanFromF3(hz, told, 40, half, level)).not.toBeNull();
   });
+});
+
+test('half a decibel may be lacking; what is not known lacks nothing', () => {
+  expect(isShortOfLevel(98.4, 99)).toBe(true);
+  expect(isShortOfLevel(98.6, 99)).toBe(false);
+  expect(isShortOfLevel(120, 99)).toBe(false);
+  expect([isShortOfLevel(null, 99), isShortOfLevel(80, null)]).toEqual([false, false]);
 });
 
 describe('peaks under programme', () => {

@@ -162,6 +162,13 @@ export function cleanFromF3(
   return Number.isFinite(least) ? least : null;
 }
 
+/** Less than this a level may lack, dB: both are told in whole ones. */
+const levelToleranceDb = 0.5;
+
+/** Whether a clean level stays under what is asked for; false while one of them is not known. */
+export const isShortOfLevel = (cleanDb: number | null, wantedDb: number | null): boolean =>
+  cleanDb !== null && wantedDb !== null && cleanDb < wantedDb - levelToleranceDb;
+
 /** How a level falls, and what it costs in time. */
 export type LowsShape = Pick<LowsFigures, 'f3Hz' | 'f10Hz' | 'humpDb' | 'groupDelayMs'>;
 

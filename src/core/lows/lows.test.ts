@@ -341,6 +341,12 @@ test('a chamber is told from a cabinet: it is put into it with one press, and pl
   expect(codes(boxFindings(inside, placed, looked, view))).not.toContain(
     'chamber_stands_somewhere',
   );
+  // One that holds a chamber itself is put into nothing.
+  const held = { ...chamber, id: 'held', name: 'Held', driverIds: [], insideId: 'chamber' };
+  const holding = { ...beside, boxes: [...beside.boxes, held] };
+  expect(codes(boxFindings(holding, chamber, looked, view))).not.toContain(
+    'chamber_stands_somewhere',
+  );
   // The cabinet has that much less room.
   const room = (of: Design) => createBoxViews()(of, [of.boxes[0]], data).views[0].volume.netLitres;
   expect(room(beside) - room(inside)).toBeCloseTo(0.2 * 0.2 * 0.15 * 1000, 6);

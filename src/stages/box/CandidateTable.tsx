@@ -2,6 +2,7 @@
 import styled from 'styled-components';
 import type { Box } from '@/core/document/boxSchema';
 import { boxKindWords } from '@/core/document/toldBoxes';
+import { isShortOfLevel } from '@/core/lows/boxFigures';
 import type { BoxView } from '@/core/lows/view';
 import { formatFixed } from '@/core/units/quantity';
 import { Button, TextButton } from '@/ui/Button';
@@ -38,8 +39,6 @@ export function CandidateTable({
 }: CandidateTableProps) {
   const isMissed = (value: number | null | undefined, limit: number | null) =>
     typeof value === 'number' && limit !== null && Math.round(value) > limit;
-  const isShort = (value: number | null | undefined) =>
-    typeof value === 'number' && wantedDb !== null && Math.round(value) < Math.floor(wantedDb);
   return (
     <Scroll>
       <Table aria-label="Boxes side by side">
@@ -83,7 +82,7 @@ export function CandidateTable({
                 <td>{figure(figures?.groupDelayMs)}</td>
                 <td>{figure(figures?.excursionMm, 1)}</td>
                 <td>{figure(figures?.portMps, 1)}</td>
-                <td data-missed={isShort(figures?.cleanF3Db) || undefined}>
+                <td data-missed={isShortOfLevel(figures?.cleanF3Db ?? null, wantedDb) || undefined}>
                   {figure(figures?.cleanF3Db)}
                 </td>
                 <td>{figure(view?.outsideLitres)}</td>

@@ -1,5 +1,6 @@
 import type { LevelLimit } from '@/core/box/cleanLevel';
 import type { Box } from '@/core/document/boxSchema';
+import { isShortOfLevel } from '@/core/lows/boxFigures';
 import type { BoxView, BoxViews } from '@/core/lows/view';
 import { formatFixed } from '@/core/units/quantity';
 import { finding, hzText, type BoxFinding } from './finding';
@@ -15,7 +16,8 @@ const limitWords: Readonly<Record<LevelLimit, readonly [what: string, mend: stri
 export function ofLevel(box: Box, { figures, curves }: BoxView, views: BoxViews): BoxFinding[] {
   const { frequencyHz, wantedDb } = views;
   const cleanDb = figures?.cleanF3Db ?? null;
-  if (!curves || cleanDb === null || wantedDb === null || cleanDb >= wantedDb - 0.5) return [];
+  if (!curves || cleanDb === null || wantedDb === null || !isShortOfLevel(cleanDb, wantedDb))
+    return [];
   const at = curves.clean.db.indexOf(cleanDb);
   const limit = curves.clean.by[at];
   const [what, mend] = limit ? limitWords[limit] : ['', ''];

@@ -76,6 +76,8 @@ export function ofData(design: Design, box: Box): BoxFinding[] {
 
 /** The cabinet that a box is a chamber of, by its size: a larger box for other drivers of its front. */
 function hostOf({ boxes, drivers }: Design, box: Box): Box | null {
+  // What holds a chamber itself stands in nothing.
+  if (boxes.some(({ insideId }) => insideId === box.id)) return null;
   const panels = new Set(
     driversInBox(box, drivers).flatMap(({ mounting }) => mounting.panelId ?? []),
   );
