@@ -6,7 +6,8 @@ import { createJointScorer, type JointTask, type JointWish } from '@/core/around
 import type { Design } from '@/core/document/schema';
 import { tradeOff, type TradePlace } from '@/core/fitting/tradeOff';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
-import { crossovers, type Band } from '@/core/prediction/figures';
+import { crossovers } from '@/core/prediction/crossovers';
+import { type Band } from '@/core/prediction/figures';
 import type { Prediction } from '@/core/prediction/prediction';
 import { attempt } from './result';
 import { sofaFile } from './sofaFile';

@@ -12,6 +12,7 @@ import { proposeTrap, trapLoads } from '@/core/fitting/traps';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';
+import { withDifference, type Difference } from './difference';
 import { attempt } from './result';
 import { nothingOffAxis } from '@/core/prediction/offAxisLevels';
 import { createPredictor } from '@/core/prediction/predict';
@@ -50,6 +51,8 @@ let last: {
   readonly bypassedPartId: PartId | null;
   readonly prediction: Prediction;
 } | null = null;
+/** The design of the last call, from which the next one differs. */
+let predicted: Design | null = null;
 let isWarm = false;
 let studies = 0;
 const condition = createConditioner();
@@ -61,12 +64,17 @@ const service = {
   /**
    * Predicts a design. The document comes from this page's own store, which was checked when it was
    * loaded; checking it again would take a third of the time of a prediction.
+   *
+   * @param difference from the design of the last call: what did not change is recognised, and what
+   *   was made of it is kept
    */
   predict(
-    design: Design,
+    difference: Difference,
     bypassedPartId: PartId | null,
   ): { prediction: Prediction; computeMs: number } {
     const start = performance.now();
+    const design = withDifference(predicted, difference) as Design;
+    predicted = design;
     const prediction = predict(design, data, { bypassedPartId, offAxis: 'known' });
     last = { design, bypassedPartId, prediction };
     if (prediction.sum && !isWarm) warmUp(design);

@@ -11,6 +11,7 @@ import type { Spread } from '@/core/measurement/spread';
 import type { Samples } from '@/core/measurement/samples';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { unwrap } from './result';
+import { differenceOf, type Difference } from './difference';
 import { newestOnly } from './newestOnly';
 import { startService, type WorkerService } from './startService';
 import type { Outcome, PredictorService, Study } from './predictor.worker';
@@ -93,6 +94,8 @@ const restartMs = [500, 2000, 5000, 15_000];
 interface Lane {
   readonly ask: WorkerService<PredictorService>['ask'];
   readonly tell: WorkerService<PredictorService>['tell'];
+  /** What to send of a design to be predicted: what changed since the last that was sent. */
+  readonly differenceTo: (design: Design) => Difference;
   close(): void;
 }
 
@@ -104,7 +107,10 @@ function startLane(
   let isClosed = false;
   let attempt = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  let sent: Design | null = null;
   const start = () => {
+    // A new worker knows of no design.
+    sent = null;
     const begun = startService<PredictorService>(
       new Worker(new URL('./predictor.worker.ts', import.meta.url), { type: 'module' }),
       'The prediction',
@@ -126,8 +132,18 @@ function startLane(
   };
   let now = start();
   return {
-    ask: (question) => now.ask(question),
+    ask: (question) =>
+      now.ask(question).catch((error: unknown) => {
+        // It may not have come as far as the design that it was sent.
+        sent = null;
+        throw error;
+      }),
     tell: (message) => now.tell(message),
+    differenceTo(design) {
+      const difference = differenceOf(sent, design);
+      sent = design;
+      return difference;
+    },
     close() {
       isClosed = true;
       clearTimeout(timer);
@@ -148,7 +164,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
     const { design, bypassedPartId } = request;
     try {
       const { prediction, computeMs } = await quick.ask((service) =>
-        service.predict(design, bypassedPartId),
+        service.predict(quick.differenceTo(design), bypassedPartId),
       );
       // The grid hardly ever changes: charts that know it need not work it out again.
       if (!isSameGrid(frequencyHz, prediction.frequencyHz)) frequencyHz = prediction.frequencyHz;

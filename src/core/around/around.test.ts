@@ -4,7 +4,7 @@ import { seatsOf } from '@/core/document/seats';
 import type { Boundary } from '@/core/document/surroundingsSchema';
 import { applyChange } from '@/core/editing/applyChange';
 import { createPredictor } from '@/core/prediction/predict';
-import { crossovers } from '@/core/prediction/figures';
+import { crossovers } from '@/core/prediction/crossovers';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { beamWidthDeg } from '@/core/radiation/beamWidth';
 import { anomaliesOf } from './anomalies';

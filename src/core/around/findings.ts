@@ -1,9 +1,11 @@
 import { crossingRange } from '@/core/brief/crossing';
 import type { Design, Driver } from '@/core/document/schema';
 import type { Change } from '@/core/editing/change';
+import { nearestIndex } from '@/core/grid/nearest';
 import type { WayId } from '@/core/fields';
 import type { MeasurementData } from '@/core/measurement/samples';
-import type { Band, Crossover } from '@/core/prediction/figures';
+import type { Crossover } from '@/core/prediction/crossovers';
+import type { Band } from '@/core/prediction/figures';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { anomaliesOf, type Anomaly } from './anomalies';
 import { createCauseStudy, withRoundedEdges, type Cause, type Shift } from './causes';
@@ -220,7 +222,7 @@ function equalisingWords(
     (level, i) => frequencyHz[i] >= 200 && frequencyHz[i] <= 10_000 && Number.isFinite(level),
   );
   const mean = band.reduce((sum, level) => sum + level, 0) / Math.max(1, band.length);
-  const i = frequencyHz.findIndex((hz) => hz >= atHz);
+  const i = nearestIndex(frequencyHz, atHz);
   const over = onAxis[i] - mean;
   const axis =
     Math.abs(over) < 0.5

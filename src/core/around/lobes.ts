@@ -1,4 +1,4 @@
-import type { Crossover } from '@/core/prediction/figures';
+import type { Crossover } from '@/core/prediction/crossovers';
 import { nearestIndex } from '@/core/grid/nearest';
 import type { AroundView } from './orbits';
 

@@ -22,6 +22,7 @@ import {
 } from '@/core/radiation/cta2034';
 import { headingOf, type Direction, type RadiationSource } from '@/core/radiation/direction';
 import { energyOf, energyFormOf } from '@/core/radiation/energyForm';
+import { energiesDb } from '@/core/spectrum/level';
 import { sphereWeights } from '@/core/radiation/sphere';
 import { preferenceOf, type Preference } from './preference';
 import { createNearness, type SeatHeard } from './nearness';
@@ -157,7 +158,7 @@ export function curvesOf(
   const levels = Object.fromEntries(
     spinMeans.map((mean) => {
       energyOf(means[mean], voltsOf(heard), signsOf(heard), energy);
-      return [mean, energy.map((value) => 10 * Math.log10(value))];
+      return [mean, energiesDb(energy)];
     }),
   ) as Record<SpinMean, Float64Array>;
   return { ...levels, ...indicesOf(levels) };

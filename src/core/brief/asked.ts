@@ -2,6 +2,7 @@ import { sourceLevelDb } from '@/core/prediction/figures';
 import type { Prediction, DriverStrain } from '@/core/prediction/prediction';
 import { driveVoltsOf } from '@/core/document/programme';
 import type { Design, Driver } from '@/core/document/schema';
+import type { DesignWithoutParts } from '@/core/document/withoutParts';
 import { loadsAt, strainOfFigures, type DriverLoad } from '@/core/prediction/strain';
 import { createMemory } from '@/core/prediction/memory';
 import { designGridHz } from '@/core/grid/logGrid';
@@ -25,7 +26,7 @@ export interface Asked extends Pick<Design, 'amplifier'> {
  * Strains of the woofers by their data sheets alone, in a closed box of what the brief's outside
  * size leaves.
  */
-function sheetStrains(design: Design): readonly DriverStrain[] {
+function sheetStrains(design: DesignWithoutParts): readonly DriverStrain[] {
   const { amplifier, airTemperatureC, brief } = design;
   const woofers = woofersOf(design);
   const net = netLitresOf(brief);
@@ -44,7 +45,7 @@ const rememberSheetStrains = createMemory<readonly DriverStrain[]>();
  * Loads of the woofers by their data sheets alone at the loudness asked for; none while something
  * is not known.
  */
-export function sheetLoadsAtLoudness(design: Design): DriverLoad[] {
+export function sheetLoadsAtLoudness(design: DesignWithoutParts): DriverLoad[] {
   const { brief, drivers } = design;
   const seat = seatOf(design, 'farthest');
   if (!seat || brief.loudnessDb === null) return [];

@@ -1,6 +1,7 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { driveVoltsOf, excursionCrestFactor } from '@/core/document/programme';
 import type { Design, Driver } from '@/core/document/schema';
+import type { DesignWithoutParts } from '@/core/document/withoutParts';
 import { motionOfFigures } from '@/core/driver/motion';
 import { ratingOf } from '@/core/driver/rating';
 import { sheetFigures } from '@/core/driver/sheetFigures';
@@ -76,7 +77,7 @@ const windowEdge = { horizontal: 30, vertical: 10 };
  *
  * @returns null while neither is known
  */
-function crossingLimit(design: Design, lower: Driver, upper: Driver): Bound | null {
+function crossingLimit(design: DesignWithoutParts, lower: Driver, upper: Driver): Bound | null {
   const { brief, airTemperatureC } = design;
   const { xMm, yMm } = lower.position;
   const speed = speedOfSoundMps(airTemperatureC);
@@ -107,7 +108,7 @@ export type CrossingLimits = readonly {
 }[];
 
 /** Of every driver with every other that may be above it; kept while nothing of it changes. */
-export function crossingLimitsOf(design: Design): CrossingLimits {
+export function crossingLimitsOf(design: DesignWithoutParts): CrossingLimits {
   const { drivers, brief, airTemperatureC } = design;
   return rememberLimits('', [drivers, brief.spreadDeg, airTemperatureC], () =>
     drivers.flatMap((lower) =>
@@ -138,7 +139,7 @@ export function crossingLimitHz(
 }
 
 /** The limits of drivers that are neighbours in size, each in a sentence. */
-export const crossingSentences = (design: Design): string[] =>
+export const crossingSentences = (design: DesignWithoutParts): string[] =>
   neighbours(design).flatMap(([lower, upper]) => {
     const limit = crossingLimit(design, lower, upper);
     return limit ? [`${lower.name} and ${upper.name}: ${hertz(limit.hz)}; ${limit.because}.`] : [];

@@ -1,7 +1,8 @@
 import { meanLevelDb, sensitivityDb, sourceLevelDb } from '@/core/prediction/figures';
 import type { Brief } from '@/core/document/briefSchema';
 import type { Prediction } from '@/core/prediction/prediction';
-import type { Design, Driver } from '@/core/document/schema';
+import type { Driver } from '@/core/document/schema';
+import type { DesignWithoutParts } from '@/core/document/withoutParts';
 import { sheetFigures } from '@/core/driver/sheetFigures';
 import { logGrid } from '@/core/grid/logGrid';
 import { baffleStep } from '@/core/measurement/splice';
@@ -66,7 +67,10 @@ export const neededSensitivityDb = (wantedDb: number, seat: SeatConditions): num
  * Level at 1 m: from the prediction if there is one, else from the woofers' data sheets, less the
  * step of the baffle.
  */
-export function sensitivityOf(design: Design, prediction: Prediction | null): Sensitivity | null {
+export function sensitivityOf(
+  design: DesignWithoutParts,
+  prediction: Prediction | null,
+): Sensitivity | null {
   const { amplifier } = design;
   const sourceDb = prediction && sourceLevelDb(prediction, amplifier);
   const db = prediction && sensitivityDb(prediction, amplifier);
@@ -82,7 +86,10 @@ export function sensitivityOf(design: Design, prediction: Prediction | null): Se
   return sheetSensitivity(design, woofersOf(design));
 }
 
-function sheetSensitivity(design: Design, woofers: readonly Driver[]): Sensitivity | null {
+function sheetSensitivity(
+  design: DesignWithoutParts,
+  woofers: readonly Driver[],
+): Sensitivity | null {
   const [woofer] = woofers;
   const { efficiency, sensitivityDb: halfSpaceDb } = woofer
     ? sheetFigures(woofer.sheet)

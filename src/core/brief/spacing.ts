@@ -1,5 +1,5 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
-import { crossovers } from '@/core/prediction/figures';
+import { crossovers } from '@/core/prediction/crossovers';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Design } from '@/core/document/schema';
 import { formatNumber } from '@/core/units/quantity';

@@ -120,6 +120,7 @@ function endNodes({ id, ends, endsJoin }: Way, e: number, end: string, back: str
 
 /** Couplings between coils that are in the circuit, by the names of these. */
 function couplingsOf(design: Design, elements: readonly Element[]): Coupling[] {
+  if (design.couplings.length === 0) return [];
   const names = new Map(partsOf(design).map(({ id, name }) => [id, name]));
   const present = new Set(elements.map(({ name }) => name));
   return design.couplings.flatMap(({ partA, partB, coefficient }, i) => {

@@ -25,8 +25,10 @@ const terminalNode = ({ isJoined }: Design, pairId: PairId) =>
   isJoined ? 'terminal' : `terminal of ${pairId}`;
 
 /** Ids of ways from which another starts, or on which a bridge stands. */
-export function waysStoodOn(design: Design): ReadonlySet<string | undefined> {
-  const homeOf = homesOf(design.ways, design.terminals);
+export function waysStoodOn(
+  design: Design,
+  homeOf = homesOf(design.ways, design.terminals),
+): ReadonlySet<string | undefined> {
   const nodes = [
     ...design.ways.map(({ from }) => from),
     ...design.bridges.flatMap(({ a, b }) => [a, b]),
@@ -40,10 +42,14 @@ export function waysStoodOn(design: Design): ReadonlySet<string | undefined> {
  * from takes part.
  *
  * @param usable ids of ways whose drivers can all be solved
+ * @param homeOf the way that a place belongs to, for whoever has found it already
  */
-export function waysTakingPart(design: Design, usable: ReadonlySet<string>): Way[] {
-  const homeOf = homesOf(design.ways, design.terminals);
-  const stoodOn = waysStoodOn(design);
+export function waysTakingPart(
+  design: Design,
+  usable: ReadonlySet<string>,
+  homeOf = homesOf(design.ways, design.terminals),
+): Way[] {
+  const stoodOn = waysStoodOn(design, homeOf);
   const isSound = ({ id, ends, from, parts }: Way) =>
     ends.length > 0
       ? usable.has(id)
@@ -69,7 +75,7 @@ export function wire(
   isLeftOut: (part: Part) => boolean,
 ): Wiring {
   const homeOf = homesOf(design.ways, design.terminals);
-  const present = waysTakingPart(design, usable);
+  const present = waysTakingPart(design, usable, homeOf);
   const ids = new Set(present.map(({ id }) => id));
   const isThere = (node: NodeRef) => {
     const home = homeOf(node);

@@ -1,4 +1,5 @@
-import type { Design, Way } from './schema';
+import type { Way } from './schema';
+import type { DesignWithoutParts } from './withoutParts';
 
 /** Pairs of ways, by their ids, whose slopes are meant to be 90° apart. */
 export type Quadrature = readonly (readonly [string, string])[];
@@ -8,7 +9,7 @@ export type Quadrature = readonly (readonly [string, string])[];
  * flat response, whichever way round; all others that are offered are meant to be in phase
  * (Linkwitz 1976; for Bessel about so).
  */
-function areInQuadrature(lower: Way, upper: Way): boolean {
+function areInQuadrature(lower: Pick<Way, 'target'>, upper: Pick<Way, 'target'>): boolean {
   const [fall, rise] = [lower.target?.lowPass, upper.target?.highPass];
   return (
     fall?.alignment === 'butterworth' &&
@@ -19,7 +20,7 @@ function areInQuadrature(lower: Way, upper: Way): boolean {
 }
 
 /** What the slopes that the ways are to have mean for the phase between them. */
-export const quadratureOf = ({ ways }: Pick<Design, 'ways'>): Quadrature =>
+export const quadratureOf = ({ ways }: Pick<DesignWithoutParts, 'ways'>): Quadrature =>
   ways.flatMap((lower) =>
     ways
       .filter((upper) => areInQuadrature(lower, upper))

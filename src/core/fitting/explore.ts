@@ -5,7 +5,7 @@ import { endAt, partsOf, plainWay, type Design, type Way } from '@/core/document
 import { applyChange } from '@/core/editing/applyChange';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { centreOf } from '@/core/prediction/figures';
+import { centreOf } from '@/core/prediction/crossovers';
 import { usableWays } from '@/core/prediction/inspect';
 import { createPredictor } from '@/core/prediction/predict';
 import { problem, ProblemError } from '@/core/problem';

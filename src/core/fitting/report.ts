@@ -2,7 +2,7 @@ import type { PromiseKind } from '@/core/document/briefSchema';
 import type { Design } from '@/core/document/schema';
 import { crossoverReports } from '@/core/insight/crossoverReports';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { crossoverLoss, phaseTrackingDeg } from '@/core/prediction/figures';
+import { crossoverLoss, phaseTrackingDeg } from '@/core/prediction/crossoverLoss';
 import type { Predictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 

@@ -1,6 +1,7 @@
 import { nearestIndex } from '@/core/grid/nearest';
 import { formatFixed } from '@/core/units/quantity';
-import { crossovers, phaseBetweenDeg } from '@/core/prediction/figures';
+import { phaseBetweenDeg } from '@/core/prediction/crossoverLoss';
+import { crossovers } from '@/core/prediction/crossovers';
 import { sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
 

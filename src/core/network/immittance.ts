@@ -35,14 +35,14 @@ export function makeElement(
   value: number,
   seriesOhms: number,
 ): PassiveElement {
-  const branch = { name, a, b, ...(where !== undefined && { where }) };
+  // Written out: a network is made with every nudge, and spreading objects takes most of its time.
   switch (kind) {
     case 'resistor':
-      return { ...branch, kind, ohms: value };
+      return { kind, name, a, b, where, ohms: value };
     case 'coil':
-      return { ...branch, kind, henries: value, seriesOhms };
+      return { kind, name, a, b, where, henries: value, seriesOhms };
     case 'capacitor':
-      return { ...branch, kind, farads: value, seriesOhms };
+      return { kind, name, a, b, where, farads: value, seriesOhms };
   }
 }
 

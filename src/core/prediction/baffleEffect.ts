@@ -75,6 +75,35 @@ const measuredPlace = (
 
 const isSamePlace = (a: OnBaffle, b: OnBaffle) => JSON.stringify(a) === JSON.stringify(b);
 
+/** What a document says of a driver on its baffle, and of the one in its response. */
+interface Setting {
+  readonly now: OnBaffle;
+  readonly on: MeasuredOn;
+  readonly use: BaffleUse;
+  readonly speed: number;
+  readonly placement: Measurement['microphone']['placement'];
+  readonly microphoneMm: number;
+  /** All that counts: two documents that share no object may say the same. */
+  readonly key: string;
+}
+
+/** Null where nothing is made of the baffle. */
+function settingOf(design: Design, driver: Driver): Setting | null {
+  const statement = design.measurements.find(({ id }) => id === driver.responseId);
+  const use = baffleUse(design, driver, statement);
+  const now = placedDriver(design, driver);
+  if (!now || use === 'in-recipe') return null;
+  const on = statement?.measuredOn ?? { kind: 'unknown' };
+  const speed = speedOfSoundMps(design.airTemperatureC);
+  const distanceMm = design.listeningDistanceMm;
+  const { placement, distanceMm: microphoneMm } = statement?.microphone ?? {
+    placement: 'design-axis',
+    distanceMm,
+  };
+  const key = JSON.stringify([now, on, use, speed, distanceMm, placement, microphoneMm]);
+  return { now, on, use, speed, placement, microphoneMm, key };
+}
+
 /** Null while a driver is on no panel, or its recipe holds the baffle step already. */
 export type BaffleEffectOf = (design: Design, driver: Driver) => BaffleEffect | null;
 
@@ -88,19 +117,16 @@ export type BaffleEffectOf = (design: Design, driver: Driver) => BaffleEffect | 
 export function createBaffleEffect(frequencyHz: Float64Array): BaffleEffectOf {
   const bend = createBending(frequencyHz);
   const remember = createMemory<BaffleEffect | null>();
+  const rememberSetting = createMemory<Setting | null>();
   return (design, driver) => {
-    const statement = design.measurements.find(({ id }) => id === driver.responseId);
-    const use = baffleUse(design, driver, statement);
-    const now = placedDriver(design, driver);
-    if (!now || use === 'in-recipe') return null;
-    const on = statement?.measuredOn ?? { kind: 'unknown' };
-    const speed = speedOfSoundMps(design.airTemperatureC);
-    const distanceMm = design.listeningDistanceMm;
-    const { placement, distanceMm: microphoneMm } = statement?.microphone ?? {
-      placement: 'design-axis',
-      distanceMm,
-    };
-    const key = JSON.stringify([now, on, use, speed, distanceMm, placement, microphoneMm]);
+    const { measurements, panels, airTemperatureC, listeningDistanceMm: distanceMm } = design;
+    const setting = rememberSetting(
+      driver.id,
+      [measurements, panels, driver, airTemperatureC, distanceMm],
+      () => settingOf(design, driver),
+    );
+    if (!setting) return null;
+    const { now, on, use, speed, placement, microphoneMm, key } = setting;
     const hasSize = radiusOf(driver) !== null;
     return remember(driver.id, [key, hasSize], () => {
       // Worked out when it is asked for: curves on the axis may not need any of it.

@@ -1,15 +1,14 @@
 import { heardWay } from '../../../tests/fixtures';
 import { logGrid } from '@/core/grid/logGrid';
+import { phaseTrackingDeg } from './crossoverLoss';
+import { centreOf, crossovers } from './crossovers';
 import {
-  centreOf,
-  crossovers,
   deviationDb,
   equivalentOhms,
   levelDifferenceDb,
   lowestEquivalentOhms,
   lowestOhms,
   meanLevelDb,
-  phaseTrackingDeg,
   cutOffHz,
   sensitivityDb,
   targetBandDb,

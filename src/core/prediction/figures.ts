@@ -1,9 +1,9 @@
 import { sensitivityVolts } from '@/core/driver/efficiency';
 import type { Target } from '@/core/document/briefSchema';
-import { meantDeg, type Quadrature } from '@/core/document/meantPhase';
-import type { Prediction, WayPrediction } from './prediction';
+import type { Prediction } from './prediction';
 import type { Design } from '@/core/document/schema';
 import { targetDb } from '@/core/document/target';
+import { firstIndexFrom } from '@/core/grid/nearest';
 
 /** A figure and the frequency at which it was found. */
 export interface FigureAt {
@@ -24,13 +24,13 @@ export interface Band {
 export const sensitivityBand: Band = { fromHz: 300, toHz: 3000 };
 
 /**
- * Calls with each index whose frequency lies in the band; a hair of tolerance for ends that were
- * computed.
+ * Places whose frequency lies in the band: the first, and the one after the last; a hair of tolerance
+ * for ends that were computed.
  */
-function within(frequencyHz: Float64Array, { fromHz, toHz }: Band, visit: (i: number) => void) {
-  for (let i = 0; i < frequencyHz.length; i++)
-    if (frequencyHz[i] >= fromHz * (1 - 1e-9) && frequencyHz[i] <= toHz * (1 + 1e-9)) visit(i);
-}
+export const placesIn = (frequencyHz: Float64Array, { fromHz, toHz }: Band): [number, number] => [
+  firstIndexFrom(frequencyHz, fromHz * (1 - 1e-9)),
+  firstIndexFrom(frequencyHz, toHz * (1 + 1e-9)),
+];
 
 /**
  * Mean of a level over a band. The grid is logarithmic, so each octave counts alike.
@@ -49,13 +49,14 @@ function meanOver(
   band: Band,
   levelDb: (i: number) => number,
 ): number | null {
+  const [from, to] = placesIn(frequencyHz, band);
   let [count, total] = [0, 0];
-  within(frequencyHz, band, (i) => {
+  for (let i = from; i < to; i++) {
     const level = levelDb(i);
-    if (!Number.isFinite(level)) return;
+    if (!Number.isFinite(level)) continue;
     count++;
     total += level;
-  });
+  }
   return count === 0 ? null : total / count;
 }
 
@@ -69,16 +70,17 @@ export function deviationDb(
   target: Target,
   band: Band,
 ): FigureAt | null {
+  const [from, to] = placesIn(frequencyHz, band);
   let [count, total] = [0, 0];
   let [high, highAt, low, lowAt] = [-Infinity, 0, Infinity, 0];
-  within(frequencyHz, band, (i) => {
+  for (let i = from; i < to; i++) {
     const over = levelDb[i] - targetDb(target, frequencyHz[i]);
-    if (!Number.isFinite(over)) return;
+    if (!Number.isFinite(over)) continue;
     count++;
     total += over;
     if (over > high) [high, highAt] = [over, i];
     if (over < low) [low, lowAt] = [over, i];
-  });
+  }
   if (count === 0) return null;
   const mean = total / count;
   const worst = high - mean >= mean - low ? highAt : lowAt;
@@ -96,22 +98,23 @@ export function targetBandDb(
   band: Band,
   limitDb: number,
 ): { high: Float64Array; low: Float64Array } | null {
+  const [from, to] = placesIn(frequencyHz, band);
   let [highest, lowest] = [-Infinity, Infinity];
-  within(frequencyHz, band, (i) => {
+  for (let i = from; i < to; i++) {
     const over = levelDb[i] - targetDb(target, frequencyHz[i]);
-    if (!Number.isFinite(over)) return;
+    if (!Number.isFinite(over)) continue;
     highest = Math.max(highest, over);
     lowest = Math.min(lowest, over);
-  });
+  }
   if (highest < lowest) return null;
   const middle = (highest + lowest) / 2;
   const high = new Float64Array(frequencyHz.length).fill(NaN);
   const low = new Float64Array(frequencyHz.length).fill(NaN);
-  within(frequencyHz, band, (i) => {
+  for (let i = from; i < to; i++) {
     const level = middle + targetDb(target, frequencyHz[i]);
     high[i] = level + limitDb;
     low[i] = level - limitDb;
-  });
+  }
   return { high, low };
 }
 
@@ -270,221 +273,14 @@ export function lowestEquivalentOhms({
   let worst: LoadAt | null = null;
   for (const { ohms, phaseDeg } of loads.length > 0 ? loads : impedance ? [impedance] : [])
     for (let i = 0; i < frequencyHz.length; i++) {
+      // More ohms with less phase are easier: most places need no sines.
+      if (worst && ohms[i] >= worst.ohms && Math.abs(phaseDeg[i]) <= Math.abs(worst.phaseDeg))
+        continue;
       const value = equivalentOhms(ohms[i], phaseDeg[i]);
       if (!worst || value < worst.value)
         worst = { value, atHz: frequencyHz[i], ohms: ohms[i], phaseDeg: phaseDeg[i] };
     }
   return worst;
-}
-
-/** Where two neighbouring ways hand over: equal in level, and both heard. */
-export interface Crossover {
-  readonly lower: WayPrediction;
-  readonly upper: WayPrediction;
-  readonly atHz: number;
-}
-
-/**
- * Handing-over frequencies between ways, which are taken in rising order of the frequency where
- * each is strongest.
- */
-export function crossovers({ frequencyHz, ways }: Prediction): Crossover[] {
-  const heard = ways
-    .filter(({ levelDb }) => levelDb.some(Number.isFinite))
-    .map((way) => ({ way, centre: centreOf(way.levelDb) }))
-    .sort((a, b) => a.centre - b.centre)
-    .map(({ way }) => way);
-  return heard.slice(1).flatMap((upper, i) => {
-    const lower = heard[i];
-    const j = crossingIndex(lower.levelDb, upper.levelDb);
-    if (j < 0) return [];
-    const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
-    const after = lower.levelDb[j] - upper.levelDb[j];
-    const share = Number.isFinite(before - after) ? before / (before - after) : 1;
-    const atHz = frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share;
-    return [{ lower, upper, atHz }];
-  });
-}
-
-/**
- * Place on the grid before which a lower way falls under an upper one; of several the loudest.
- *
- * @returns -1 where they never cross
- */
-export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): number {
-  let cross = -1;
-  for (let i = 1; i < lowerDb.length; i++)
-    if (
-      lowerDb[i - 1] > upperDb[i - 1] &&
-      lowerDb[i] <= upperDb[i] &&
-      (cross < 0 || lowerDb[i] > lowerDb[cross])
-    )
-      cross = i;
-  return cross;
-}
-
-/**
- * Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the
- * grid.
- */
-export function centreOf(levelDb: Float64Array): number {
-  let highest = -Infinity;
-  for (const level of levelDb) if (level > highest) highest = level;
-  let [count, total] = [0, 0];
-  for (let i = 0; i < levelDb.length; i++) {
-    if (levelDb[i] < highest - 6) continue;
-    count++;
-    total += i;
-  }
-  return total / count;
-}
-
-/** How far apart, in dB, two ways may be for their phases to matter to each other. */
-const overlapDb = 10;
-/** The same as a ratio of squared pressures. */
-const overlapSquare = 10 ** (overlapDb / 10);
-
-/** Share of the pressure in phase, squared, below which a loss is not told any larger: 60 dB. */
-const leastShare = 1e-6;
-
-/**
- * What two neighbours lose at a frequency because their phase strays from what their slopes are
- * meant to make, dB: their sum against the sum in phase, 20·log((a + b)/|a + b·e^jφ|), times
- * (1 − (Δ/10 dB)²)² for a difference in level Δ, so that the crossover itself counts in full and
- * nothing counts from 10 dB on. Where others are louder it counts by the share that the two have in
- * all: multiply by (a + b)/Σ.
- *
- * @param meant degrees at which the two are meant to be, 0 or 90; the loss is that of the angle off
- *   it
- */
-export function crossoverLossDb(
-  aRe: number,
-  aIm: number,
-  bRe: number,
-  bIm: number,
-  meant: 0 | 90,
-): number {
-  const aSquare = aRe * aRe + aIm * aIm;
-  const bSquare = bRe * bRe + bIm * bIm;
-  // Most places are told apart without a root.
-  if (!(aSquare < bSquare * overlapSquare && bSquare < aSquare * overlapSquare)) return 0;
-  const a = Math.sqrt(aSquare);
-  const b = Math.sqrt(bSquare);
-  const apart = (20 * Math.log10(a / b)) / overlapDb;
-  const share = (a * b) / (a + b) ** 2;
-  const off = offAngle(aRe, aIm, bRe, bIm, meant);
-  const kept = Math.max(leastShare, 1 - 2 * share * (1 - Math.cos(off)));
-  return -10 * Math.log10(kept) * (1 - apart * apart) ** 2;
-}
-
-/** Angle between two pressures over what it is meant to be, radians. */
-function offAngle(aRe: number, aIm: number, bRe: number, bIm: number, meant: 0 | 90): number {
-  const angle = Math.atan2(aIm * bRe - aRe * bIm, aRe * bRe + aIm * bIm);
-  return Math.abs(angle) - (meant * Math.PI) / 180;
-}
-
-/**
- * Slopes of {@link crossoverLossDb}: over the logarithm of a's magnitude against b's, and over a's
- * angle against b's in radians.
- */
-export function crossoverLossSlopes(
-  aRe: number,
-  aIm: number,
-  bRe: number,
-  bIm: number,
-  meant: 0 | 90,
-  out: { perNeper: number; perRadian: number },
-): void {
-  const [a, b] = [Math.hypot(aRe, aIm), Math.hypot(bRe, bIm)];
-  const apart = (20 * Math.log10(a / b)) / overlapDb;
-  const share = (a * b) / (a + b) ** 2;
-  const off = offAngle(aRe, aIm, bRe, bIm, meant);
-  const kept = 1 - 2 * share * (1 - Math.cos(off));
-  const isWhole = kept > leastShare;
-  const fade = 1 - apart * apart;
-  const lossDb = -10 * Math.log10(Math.max(leastShare, kept));
-  const perKept = isWhole ? -10 / Math.LN10 / kept : 0;
-  const shareSlope = (share * (b - a)) / (a + b);
-  const apartSlope = 20 / Math.LN10 / overlapDb;
-  out.perNeper =
-    fade * fade * perKept * -2 * (1 - Math.cos(off)) * shareSlope -
-    4 * fade * apart * apartSlope * lossDb;
-  const turn = Math.sign(Math.atan2(aIm * bRe - aRe * bIm, aRe * bRe + aIm * bIm));
-  out.perRadian = fade * fade * perKept * -2 * share * Math.sin(off) * turn;
-}
-
-const magnitudeAt = ({ re, im }: { re: Float64Array; im: Float64Array }, i: number): number =>
-  Math.sqrt(re[i] * re[i] + im[i] * im[i]);
-
-/** A loss between neighbours, and where they hand over. */
-interface CrossoverLoss extends FigureAt {
-  readonly lower: WayPrediction;
-  readonly upper: WayPrediction;
-}
-
-/**
- * The largest loss between neighbouring ways, {@link crossoverLossDb}.
- *
- * @param quadrature pairs that are meant to be 90° apart; all others are meant to be in phase
- * @returns null where no two ways hand over
- */
-export function crossoverLoss(
-  prediction: Prediction,
-  quadrature: Quadrature = [],
-): CrossoverLoss | null {
-  let worst: CrossoverLoss | null = null;
-  for (const { lower, upper, atHz } of crossovers(prediction)) {
-    const meant = meantDeg(quadrature, lower.wayId, upper.wayId);
-    const [a, b] = [lower.pressure, upper.pressure];
-    worst ??= { value: 0, atHz, lower, upper };
-    for (let i = 0; i < prediction.frequencyHz.length; i++) {
-      const loss = crossoverLossDb(a.re[i], a.im[i], b.re[i], b.im[i], meant);
-      if (loss <= worst.value) continue;
-      let all = 0;
-      for (const { pressure } of prediction.ways) all += magnitudeAt(pressure, i);
-      const value = (loss * (magnitudeAt(a, i) + magnitudeAt(b, i))) / all;
-      if (value > worst.value) worst = { value, atHz: prediction.frequencyHz[i], lower, upper };
-    }
-  }
-  return worst;
-}
-
-/**
- * How far the phase strays from what the slopes are meant to make, at the crossover where that is
- * worst, degrees: between the points of the grid by the line between them.
- */
-export function phaseTrackingDeg(
-  prediction: Prediction,
-  quadrature: Quadrature = [],
-): FigureAt | null {
-  let worst: FigureAt | null = null;
-  for (const { lower, upper, atHz } of crossovers(prediction)) {
-    const meant = meantDeg(quadrature, lower.wayId, upper.wayId);
-    const { frequencyHz } = prediction;
-    const i = Math.max(
-      1,
-      frequencyHz.findIndex((hz) => hz >= atHz * (1 - 1e-12)),
-    );
-    const share =
-      Math.log(atHz / frequencyHz[i - 1]) / Math.log(frequencyHz[i] / frequencyHz[i - 1]);
-    const before = phaseBetweenDeg(lower, upper, i - 1);
-    const turn = ((phaseBetweenDeg(lower, upper, i) - before + 540) % 360) - 180;
-    const there = ((before + share * turn + 540) % 360) - 180;
-    const value = Math.abs(Math.abs(there) - meant);
-    if (!worst || value > worst.value) worst = { value, atHz };
-  }
-  return worst;
-}
-
-/** Phase of one way over another at a place of the grid, −180…180°. */
-export function phaseBetweenDeg(
-  { pressure: one }: WayPrediction,
-  { pressure: other }: WayPrediction,
-  i: number,
-): number {
-  const re = one.re[i] * other.re[i] + one.im[i] * other.im[i];
-  const im = one.im[i] * other.re[i] - one.re[i] * other.im[i];
-  return (Math.atan2(im, re) * 180) / Math.PI;
 }
 
 /** How far one level lies above another, dB; NaN where either is silent. Both on the same grid. */

@@ -185,8 +185,8 @@ function inspectWiring(design: Design, data: MeasurementData): Finding[] {
       return typeof id === 'string' && data.has(id);
     });
   const sound = design.ways.filter(hasLoads);
-  const present = waysTakingPart(design, new Set(sound.map(({ id }) => id)));
   const homeOf = homesOf(design.ways, design.terminals);
+  const present = waysTakingPart(design, new Set(sound.map(({ id }) => id)), homeOf);
   const stranded = (node: NodeRef) => {
     const home = homeOf(node);
     return home && !present.includes(home) ? home : null;

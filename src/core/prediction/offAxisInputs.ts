@@ -18,6 +18,7 @@ import type { Conditioner } from './conditioner';
 import { createMemory } from './memory';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
+import type { MeasurementId } from '@/core/fields';
 
 /** What a driver sends somewhere, and what that rests on. */
 export interface Radiated {
@@ -58,19 +59,13 @@ export function createOffAxis(
 ): OffAxisOf {
   const remember = createMemory<MeasuredOrbits | null>();
   const rememberToward = createMemory<OffAxis>();
+  const rememberSaid = createMemory<Said>();
   return (design, driver, data) => {
-    const used = new Set([...driver.offAxisIds, driver.responseId]);
-    const statements = design.measurements.filter(({ id }) => used.has(id));
-    // A document from another thread is made of new objects: what is said in it tells whether it is
-    // the same.
-    const said = JSON.stringify([
-      statements.map(({ id, recipe, angle, microphone, driveVolts }) => [
-        ...[id, recipe, angle, microphone, driveVolts],
-      ]),
-      driver.measuredAt ?? driver.position,
-      design.airTemperatureC,
-    ]);
-    const numbers = statements.map(({ id }) => data.get(id));
+    const { measurements, airTemperatureC: celsius } = design;
+    const { ids, said } = rememberSaid(driver.id, [measurements, driver, celsius], () =>
+      saidOf(design, driver),
+    );
+    const numbers = ids.map((id) => data.get(id));
     const measured = remember(driver.id, [said, ...numbers], () => {
       const directions = directionsOf(design, driver, data, condition, frequencyHz);
       return directions.length === 0 ? null : createOrbits(directions, frequencyHz.length);
@@ -88,6 +83,28 @@ export function createOffAxis(
       ],
       () => towardFrom(measured, effect, design, driver, frequencyHz),
     );
+  };
+}
+
+/** What a document says of a driver's measurements. */
+interface Said {
+  readonly ids: readonly MeasurementId[];
+  /** All that counts: two documents that share no object may say the same. */
+  readonly said: string;
+}
+
+function saidOf({ measurements, airTemperatureC }: Design, driver: Driver): Said {
+  const used = new Set([...driver.offAxisIds, driver.responseId]);
+  const statements = measurements.filter(({ id }) => used.has(id));
+  return {
+    ids: statements.map(({ id }) => id),
+    said: JSON.stringify([
+      statements.map(({ id, recipe, angle, microphone, driveVolts }) => [
+        ...[id, recipe, angle, microphone, driveVolts],
+      ]),
+      driver.measuredAt ?? driver.position,
+      airTemperatureC,
+    ]),
   };
 }
 

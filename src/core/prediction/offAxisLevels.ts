@@ -16,6 +16,7 @@ import {
   type RadiationSource,
 } from '@/core/radiation/direction';
 import { energyFormOf, energyOf, type EnergyForm } from '@/core/radiation/energyForm';
+import { energiesDb } from '@/core/spectrum/level';
 import { levelDbOf } from './derived';
 import { createMemory } from './memory';
 import type { OffAxisOf } from './offAxisInputs';
@@ -197,7 +198,7 @@ export function createOffAxisLevels(sendingOf: SendingOf, points: number) {
       signs,
       energy,
     );
-    return energy.map((value) => 10 * Math.log10(value));
+    return energiesDb(energy);
   };
   return (
     design: Design,

@@ -1,5 +1,5 @@
 import { straightLine } from '@/core/search/straightLine';
-import type { Band, FigureAt } from './figures';
+import { placesIn, type Band, type FigureAt } from './figures';
 
 /** Takes the straight line over the logarithm of frequency out of curves at some places. */
 export interface LineRemover {
@@ -12,7 +12,8 @@ export interface LineRemover {
 /** @param places of the grid, at least two */
 export function createLineRemover(frequencyHz: Float64Array, places: Int32Array): LineRemover {
   const count = places.length;
-  const octaves = Float64Array.from(places, (i) => Math.log2(frequencyHz[i]));
+  const all = octavesOf(frequencyHz);
+  const octaves = Float64Array.from(places, (i) => all[i]);
   const middle = octaves.reduce((sum, x) => sum + x, 0) / count;
   const x = octaves.map((value) => value - middle);
   const square = x.reduce((sum, value) => sum + value * value, 0);
@@ -29,20 +30,29 @@ export function createLineRemover(frequencyHz: Float64Array, places: Int32Array)
   };
 }
 
+/** A grid never changes, and the same few are asked for with every nudge. */
+const knownOctaves = new WeakMap<Float64Array, Float64Array>();
+
+function octavesOf(frequencyHz: Float64Array): Float64Array {
+  const known = knownOctaves.get(frequencyHz);
+  if (known) return known;
+  const octaves = frequencyHz.map(Math.log2);
+  knownOctaves.set(frequencyHz, octaves);
+  return octaves;
+}
+
 /** Places of a band at which a curve is known. */
-export const knownPlaces = (
+export function knownPlaces(
   frequencyHz: Float64Array,
   levelDb: Float64Array,
-  { fromHz, toHz }: Band,
-): Int32Array =>
-  Int32Array.from(
-    [...frequencyHz.keys()].filter(
-      (i) =>
-        frequencyHz[i] >= fromHz * (1 - 1e-9) &&
-        frequencyHz[i] <= toHz * (1 + 1e-9) &&
-        Number.isFinite(levelDb[i]),
-    ),
-  );
+  band: Band,
+): Int32Array {
+  const [from, to] = placesIn(frequencyHz, band);
+  const places = new Int32Array(to - from);
+  let count = 0;
+  for (let i = from; i < to; i++) if (Number.isFinite(levelDb[i])) places[count++] = i;
+  return places.subarray(0, count);
+}
 
 /**
  * How far a curve strays from a straight line over the logarithm of frequency whose slope is free: ±

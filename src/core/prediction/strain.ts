@@ -176,7 +176,7 @@ export function createStrains(frequencyHz: Float64Array): Strains {
  * @returns null while a figure is missing
  */
 export function strainOfFigures(
-  { amplifier, airTemperatureC }: Design,
+  { amplifier, airTemperatureC }: Pick<Design, 'amplifier' | 'airTemperatureC'>,
   { id, sheet }: Driver,
   litres: number | null,
   frequencyHz: Float64Array,

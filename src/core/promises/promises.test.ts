@@ -3,7 +3,7 @@ import { emptyBrief, flatTarget, type PromiseEntry } from '@/core/document/brief
 import { applyChange } from '@/core/editing/applyChange';
 import { createPredictor } from '@/core/prediction/predict';
 import type { Prediction, WayPrediction } from '@/core/prediction/prediction';
-import { emptyDesign, plainWay, type Design } from '@/core/document/schema';
+import { emptyDesign, plainWay, type Design, type Way } from '@/core/document/schema';
 import { logGrid } from '@/core/grid/logGrid';
 import { heardWay, readDemo } from '../../../tests/fixtures';
 import { judge, type Verdict } from './judge';
@@ -59,7 +59,7 @@ function promised(
   return promisesOf({ ...emptyDesign('x'), amplifier, ...design, promises: [entry] });
 }
 
-const verdictOf = (prediction: Prediction | null, promises: DesignPromise[]): Verdict =>
+const verdictOf = (prediction: Prediction | null, promises: readonly DesignPromise[]): Verdict =>
   judge(prediction, promises)[0];
 
 describe('judging curves whose figures are known', () => {
@@ -263,6 +263,33 @@ describe('promises from the brief', () => {
     expect(judge(whole, [tracking])[0]).toMatchObject({ isKept: true });
     expect(judge(whole, [tracking])[0].value).toBeCloseTo(0, 6);
     expect(judge(whole, [kept(design).get('phase-tracking')!])[0].isKept).toBe(false);
+  });
+
+  test('a nudge of a part asks for the same promises; whatever else changes makes them anew', () => {
+    const { design } = readDemo();
+    const { parts, ...way } = design.ways[0];
+    const first = promisesOf(design);
+    const nudged = applyChange(design, { type: 'setPartValue', id: parts[0].id, value: 1e-3 });
+    expect(promisesOf(nudged)).toBe(first);
+    const wayOf = (set: Partial<Way>): Design => ({
+      ...design,
+      ways: [{ ...way, parts, ...set }, ...design.ways.slice(1)],
+    });
+    const named = { ...design, drivers: design.drivers.map((one) => ({ ...one, name: 'Horn' })) };
+    const others: readonly Design[] = [
+      named,
+      wayOf({ name: 'Lows' }),
+      wayOf({ target: { highPass: null, lowPass: null } }),
+      { ...design, ways: design.ways.slice(1) },
+      { ...design, brief: { ...design.brief, evennessDb: 0.5 } },
+      { ...design, amplifier: { ...design.amplifier, outputOhms: 3 } },
+    ];
+    for (const other of others) {
+      const made = promisesOf(other);
+      expect(made).not.toBe(first);
+      expect(promisesOf({ ...other })).toBe(made);
+    }
+    expect(JSON.stringify(promisesOf(named))).toContain('Horn');
   });
 
   test('what gives way first weighs least', () => {

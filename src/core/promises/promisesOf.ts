@@ -5,8 +5,8 @@ import { crossingLimitsOf } from '@/core/brief/crossing';
 import type { Brief, PromiseEntry, PromiseKind, Yielding } from '@/core/document/briefSchema';
 import { quadratureOf } from '@/core/document/meantPhase';
 import { driveVoltsOf } from '@/core/document/programme';
-import type { Design } from '@/core/document/schema';
 import { seatsOf } from '@/core/document/seats';
+import { differInPartsAlone, type DesignWithoutParts } from '@/core/document/withoutParts';
 import type { Derived } from './kinds/kind';
 import { kinds, kindsInOrder } from './kinds/kinds';
 import type { Conditions, DesignPromise } from './promise';
@@ -15,7 +15,19 @@ import type { Conditions, DesignPromise } from './promise';
  * All promises of a design: those that follow from its brief, as adjusted by hand, and those made
  * by hand. Promises that were switched off are left out.
  */
-export function promisesOf(design: Design): DesignPromise[] {
+export function promisesOf(design: DesignWithoutParts): readonly DesignPromise[] {
+  if (last && differInPartsAlone(last.design, design)) return last.promises;
+  last = { design, promises: made(design) };
+  return last.promises;
+}
+
+/** A nudge of a part asks for all promises again, and they do not depend on parts. */
+let last: {
+  readonly design: DesignWithoutParts;
+  readonly promises: readonly DesignPromise[];
+} | null = null;
+
+function made(design: DesignWithoutParts): DesignPromise[] {
   const conditions = conditionsOf(design);
   const derived = derive(design).flatMap((follows): DesignPromise[] => {
     const entry = design.promises.find(({ id }) => id === follows.kind);
@@ -27,13 +39,13 @@ export function promisesOf(design: Design): DesignPromise[] {
 }
 
 /** Kinds of promises that follow from the brief, switched off or not. */
-export const derivedKinds = (design: Design): PromiseKind[] =>
+export const derivedKinds = (design: DesignWithoutParts): PromiseKind[] =>
   derive(design).map(({ kind }) => kind);
 
 function fromBrief(
   { kind, limit, answers, arithmetic, yields }: FollowingPromise,
   entry: PromiseEntry | undefined,
-  design: Design,
+  design: DesignWithoutParts,
   conditions: Conditions,
 ): DesignPromise {
   const { side } = kinds[kind];
@@ -92,7 +104,7 @@ function weightOf({ givesWay }: Brief, yields: Yielding | null): number {
 }
 
 /** What the promises of a design are judged under. */
-export function conditionsOf(design: Design): Conditions {
+export function conditionsOf(design: DesignWithoutParts): Conditions {
   return {
     target: design.target,
     amplifier: design.amplifier,
@@ -115,7 +127,7 @@ interface FollowingPromise extends Derived {
   readonly kind: PromiseKind;
 }
 
-const derive = (design: Design): FollowingPromise[] =>
+const derive = (design: DesignWithoutParts): FollowingPromise[] =>
   kindsInOrder.flatMap((kind) => {
     const derived = kinds[kind].derive?.(design);
     return derived ? [{ kind, ...derived }] : [];

@@ -1,4 +1,5 @@
 import type { Direction } from './direction';
+import { energiesDb } from '@/core/spectrum/level';
 
 /**
  * Averages after ANSI/CTA-2034-A (from memory): every one is a mean of squared pressures over the 70
@@ -128,7 +129,7 @@ export function spinCurvesOf(levelsDb: readonly Float64Array[]): SpinCurves {
       const weight = weights[d];
       if (weight !== 0) for (let i = 0; i < points; i++) sum[i] += weight * energy[i];
     });
-    return sum.map((value) => 10 * Math.log10(value));
+    return energiesDb(sum);
   };
   const means = Object.fromEntries(
     spinMeans.map((name) => [name, mean(spinWeights[name])]),

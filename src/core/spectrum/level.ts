@@ -23,6 +23,14 @@ export function levelsDb(re: Float64Array, im: Float64Array, out: Float64Array):
   return out;
 }
 
+/** Levels in dB of energies, 10·log₁₀. */
+export function energiesDb(energies: Float64Array): Float64Array {
+  const half = decibelsPerNeper / 2;
+  const out = new Float64Array(energies.length);
+  for (let i = 0; i < out.length; i++) out[i] = half * Math.log(energies[i]);
+  return out;
+}
+
 /** Levels in dB of magnitudes over one that counts as 0 dB. */
 export const levelsOver = (magnitudes: Float64Array, reference: number): Float64Array =>
   magnitudes.map((magnitude) => decibels(magnitude / reference));

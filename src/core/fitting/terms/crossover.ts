@@ -3,12 +3,8 @@ import { breakUpOf } from '@/core/prediction/strain';
 import { meantDeg } from '@/core/document/meantPhase';
 import type { LimitOf } from '@/core/fitting/goal';
 import { addSlopes, type PlayedWay } from '@/core/fitting/playback';
-import {
-  centreOf,
-  crossingIndex,
-  crossoverLossDb,
-  crossoverLossSlopes,
-} from '@/core/prediction/figures';
+import { crossoverLossDb, crossoverLossSlopes } from '@/core/prediction/crossoverLoss';
+import { centreOf, crossingIndex } from '@/core/prediction/crossovers';
 import {
   decibelsPerNeper,
   firmRate,

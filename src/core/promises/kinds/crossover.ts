@@ -1,5 +1,5 @@
 import { quadratureOf } from '@/core/document/meantPhase';
-import { crossoverLoss } from '@/core/prediction/figures';
+import { crossoverLoss } from '@/core/prediction/crossoverLoss';
 import { wayTargetError } from '@/core/prediction/wayTarget';
 import { ofPrediction, ofSum, type Derived, type KindFacts } from './kind';
 import { asked } from './response';

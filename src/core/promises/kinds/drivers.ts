@@ -1,7 +1,7 @@
 import { driveOf, excursionCrestFactor } from '@/core/document/programme';
 import { crossingLimitHz, crossingSentences } from '@/core/brief/crossing';
 import { resonanceNeedsDb } from '@/core/driver/resonance';
-import { crossovers } from '@/core/prediction/figures';
+import { crossovers } from '@/core/prediction/crossovers';
 import type { DriverStrain } from '@/core/prediction/prediction';
 import { excessOf, type DriverLoad, type Excess } from '@/core/prediction/strain';
 import { loadsAsked, loadsUnderProgramme } from './loads';

@@ -1,6 +1,6 @@
 import type { StageId } from '@/core/document/stageId';
 import type { Yielding } from '@/core/document/briefSchema';
-import type { Design } from '@/core/document/schema';
+import type { DesignWithoutParts } from '@/core/document/withoutParts';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Dimension } from '@/core/units/quantity';
 import type { DesignPromise } from '../promise';
@@ -31,7 +31,7 @@ export interface KindFacts {
   /** How the figure is found: whoever needs it, verdict, fit or screen, takes it from here. */
   readonly measure: Measure;
   /** The promise of this kind that follows from a brief; null where nothing is asked. */
-  derive?(design: Design): Derived | null;
+  derive?(design: DesignWithoutParts): Derived | null;
 }
 
 /** A limit that follows from a brief, before anything is changed by hand. */

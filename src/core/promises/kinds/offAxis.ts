@@ -1,4 +1,4 @@
-import type { Design } from '@/core/document/schema';
+import type { DesignWithoutParts } from '@/core/document/withoutParts';
 import { deviationDb } from '@/core/prediction/figures';
 import type { OffAxisLevel, Prediction, SpinLevels } from '@/core/prediction/prediction';
 import { lineThrough, straightnessDb } from '@/core/prediction/straightness';
@@ -12,7 +12,8 @@ const needsOffAxis: Found = { needs: 'off-axis responses of all drivers (Bench)'
 const isComing: Found = { needs: 'a moment: it is being worked out' };
 
 /** The same where seats stand to the sides of the axis. */
-const askedAround = ({ brief }: Design) => (brief.spreadDeg === null ? null : asked(brief));
+const askedAround = ({ brief }: DesignWithoutParts) =>
+  brief.spreadDeg === null ? null : asked(brief);
 
 const withBasis = (found: Found, source: RadiationSource): Found =>
   'needs' in found || source !== 'modelled' ? found : { ...found, basis: 'modelled off the axis' };

@@ -7,7 +7,7 @@ import type { AroundView } from '@/core/around/orbits';
 import type { Design } from '@/core/document/schema';
 import { earsAboveAxisMm } from '@/core/document/seats';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
-import { crossovers } from '@/core/prediction/figures';
+import { crossovers } from '@/core/prediction/crossovers';
 import type { Prediction } from '@/core/prediction/prediction';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';

@@ -1,5 +1,5 @@
 // The demo's search on the real queue, by the bundled workers.
-import { startWorker } from './lib/web.mjs';
+import { startWorker } from '../lib/web.mjs';
 
 const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 

@@ -1,14 +1,14 @@
 // The second half of npm run bench, at a server of the bench's own: how long a picture takes after
 // a key stroke, a search on the queue with one and two workers, and what a save and a read take
 // while many others do the same.
-import { buildIfChanged } from './lib/build.mjs';
-import { bundleIfStale } from './lib/bundle.mjs';
-import { freePort, startPostgres } from './lib/postgres.mjs';
-import { prepareDatabase, startWeb } from './lib/web.mjs';
+import { buildIfChanged } from '../lib/build.mjs';
+import { bundleIfStale } from '../lib/bundle.mjs';
+import { freePort, startPostgres } from '../lib/postgres.mjs';
+import { prepareDatabase, startWeb } from '../lib/web.mjs';
 import { loadTest } from './load.ts';
 import { limitedTo } from '@/core/fitting/limits';
 import { paintTest } from './paint.ts';
-import { queueTest } from './queueBench.mjs';
+import { queueTest } from './queue.mjs';
 
 await bundleIfStale('database');
 await bundleIfStale('worker');

@@ -6,8 +6,8 @@ import { searchBoxes } from '@/core/lows/search';
 import { createBoxViews } from '@/core/lows/view';
 import { applyChange } from '@/core/editing/applyChange';
 import { usualAir, type BoxDriver, type Enclosure, type Port } from '@/core/box/enclosure';
-import { readDemo } from '../tests/fixtures';
-import { micro, say, timings } from './lib/benchTold';
+import { readDemo } from '../../tests/fixtures';
+import { micro, say, timings } from './told';
 
 /** One driver in a box, everything that is worked out of it. */
 export function benchBox(): void {

@@ -1,0 +1,77 @@
+import type { Prediction, WayPrediction } from './prediction';
+
+/** Where two neighbouring ways hand over: equal in level, and both heard. */
+export interface Crossover {
+  readonly lower: WayPrediction;
+  readonly upper: WayPrediction;
+  readonly atHz: number;
+}
+
+/**
+ * Handing-over frequencies between ways, which are taken in rising order of the frequency where
+ * each is strongest.
+ */
+export function crossovers({ frequencyHz, ways }: Prediction): readonly Crossover[] {
+  const known = found.get(ways);
+  if (known) return known;
+  const crossings = crossoversOf(frequencyHz, ways);
+  found.set(ways, crossings);
+  return crossings;
+}
+
+/** A prediction never changes, and several promises ask for the same crossovers. */
+const found = new WeakMap<Prediction['ways'], readonly Crossover[]>();
+
+function crossoversOf(
+  frequencyHz: Float64Array,
+  ways: readonly WayPrediction[],
+): readonly Crossover[] {
+  const heard = ways
+    .filter(({ levelDb }) => levelDb.some(Number.isFinite))
+    .map((way) => ({ way, centre: centreOf(way.levelDb) }))
+    .sort((a, b) => a.centre - b.centre)
+    .map(({ way }) => way);
+  return heard.slice(1).flatMap((upper, i) => {
+    const lower = heard[i];
+    const j = crossingIndex(lower.levelDb, upper.levelDb);
+    if (j < 0) return [];
+    const before = lower.levelDb[j - 1] - upper.levelDb[j - 1];
+    const after = lower.levelDb[j] - upper.levelDb[j];
+    const share = Number.isFinite(before - after) ? before / (before - after) : 1;
+    const atHz = frequencyHz[j - 1] * (frequencyHz[j] / frequencyHz[j - 1]) ** share;
+    return [{ lower, upper, atHz }];
+  });
+}
+
+/**
+ * Place on the grid before which a lower way falls under an upper one; of several the loudest.
+ *
+ * @returns -1 where they never cross
+ */
+export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): number {
+  let cross = -1;
+  for (let i = 1; i < lowerDb.length; i++)
+    if (
+      lowerDb[i - 1] > upperDb[i - 1] &&
+      lowerDb[i] <= upperDb[i] &&
+      (cross < 0 || lowerDb[i] > lowerDb[cross])
+    )
+      cross = i;
+  return cross;
+}
+
+/**
+ * Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the
+ * grid.
+ */
+export function centreOf(levelDb: Float64Array): number {
+  let highest = -Infinity;
+  for (const level of levelDb) if (level > highest) highest = level;
+  let [count, total] = [0, 0];
+  for (let i = 0; i < levelDb.length; i++) {
+    if (levelDb[i] < highest - 6) continue;
+    count++;
+    total += i;
+  }
+  return total / count;
+}
