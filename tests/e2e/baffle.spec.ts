@@ -76,6 +76,44 @@ test('by keyboard: choose, move, mount proud, see what it costs, mend it', async
   await expectSaved(page);
 });
 
+/** All within one task: no drawing comes in between. */
+const pressAtOnce = (page: Page, key: string, times: number) =>
+  page.evaluate(
+    ([name, count]) => {
+      for (let k = 0; k < count; k++)
+        document.activeElement!.dispatchEvent(
+          new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }),
+        );
+    },
+    [key, times] as const,
+  );
+
+test('keys that come faster than the drawing all count, on an edge and on a port', async ({
+  page,
+}) => {
+  await openBaffle(page);
+  const width = page.getByRole('textbox', { name: 'Width of the front' });
+  await front(page)
+    .getByRole('button', { name: /^right edge/ })
+    .focus();
+  const before = parseFloat(await width.inputValue());
+  await pressAtOnce(page, 'ArrowRight', 12);
+  await expect.poll(async () => parseFloat(await width.inputValue())).toBe(before + 12);
+  await page.getByText(/^Ports \(/).click();
+  await page.getByRole('button', { name: 'Add a port' }).click();
+  const port = front(page)
+    .getByRole('button', { name: /^Port \d/ })
+    .last();
+  await port.focus();
+  const [, up] = /, (\S+) mm up/.exec((await port.getAttribute('aria-label'))!)!;
+  await pressAtOnce(page, 'ArrowUp', 7);
+  const there = parseFloat(up.replace('−', '-')) + 7;
+  await expect(port).toHaveAttribute(
+    'aria-label',
+    new RegExp(`, ${String(there).replace('-', '−')} mm up`),
+  );
+});
+
 test('a search finds places, tells what centring costs, and is stopped or taken over', async ({
   page,
 }) => {

@@ -9,12 +9,12 @@ import type { Crossover } from '@/core/prediction/crossovers';
 import type { Band } from '@/core/prediction/figures';
 import { createHearing } from '@/core/prediction/hearing';
 import { placedDriver } from '@/core/prediction/onBaffle';
-import type { HeardDriver } from '@/core/prediction/offAxisLevels';
+import { signsOf, voltsOf, type HeardDriver } from '@/core/prediction/offAxisLevels';
 import { spinDirections, spinWeights } from '@/core/radiation/cta2034';
 import { headingOf, straight } from '@/core/radiation/direction';
 import { energyFormOf, energyOf, type EnergyForm } from '@/core/radiation/energyForm';
 import { pathToMm, pointAtMm } from '@/core/radiation/path';
-import { aroundGridHz, listen, signsOf, voltsOf } from './orbits';
+import { aroundGridHz, listen } from './orbits';
 import { residualOf } from './anomalies';
 
 /** Something that may make directivity stray, and what is left without it. */

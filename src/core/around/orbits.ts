@@ -6,23 +6,19 @@ import { levelDbOf } from '@/core/prediction/derived';
 import { deviationDb } from '@/core/prediction/figures';
 import { createHearing, type Hearing } from '@/core/prediction/hearing';
 import {
+  signsOf,
+  spinCurvesOfForms,
   sumIn,
+  voltsOf,
   type HeardDriver,
   type Sending,
   type SentTo,
 } from '@/core/prediction/offAxisLevels';
 import { lineThrough, type StraightLine } from '@/core/prediction/straightness';
 import { beamWidthDeg } from '@/core/radiation/beamWidth';
-import {
-  axisPlace,
-  indicesOf,
-  spinMeans,
-  type SpinCurves,
-  type SpinMean,
-} from '@/core/radiation/cta2034';
+import { axisPlace, type SpinCurves } from '@/core/radiation/cta2034';
 import { headingOf, type Direction, type RadiationSource } from '@/core/radiation/direction';
 import { energyOf, energyFormOf } from '@/core/radiation/energyForm';
-import { energiesDb } from '@/core/spectrum/level';
 import { sphereWeights } from '@/core/radiation/sphere';
 import { preferenceOf, type Preference } from './preference';
 import { createNearness, type SeatHeard } from './nearness';
@@ -104,7 +100,7 @@ export function createAroundViews(frequencyHz: Float64Array = aroundGridHz()) {
     const { heard, sending } = found;
     const forms = sending.spinForms();
     if (!forms) return null;
-    const curves = curvesOf(forms.means, heard, points, energy);
+    const curves = spinCurvesOfForms(forms.means, heard, energy);
     const form = energyFormOf(forms.rows.pressures, sphereWeights, points);
     energyOf(form, voltsOf(heard), signsOf(heard), energy);
     const axis = levelDbOf(sumIn(forms.rows.pressures, heard, axisPlace, points));
@@ -141,27 +137,6 @@ export function listen(
   if (found?.kind !== 'heard') return null;
   const heard = found.ways.flat();
   return heard.length === 0 ? null : { heard, sending: hearing.sendingOf(design, heard, data) };
-}
-
-export const voltsOf = (heard: readonly HeardDriver[]) => heard.map(({ volts }) => volts);
-export const signsOf = (heard: readonly HeardDriver[]) => heard.map(({ sign }) => sign);
-
-type Forms = NonNullable<ReturnType<Sending['spinForms']>>['means'];
-
-/** The standard's means but the axis. */
-export function curvesOf(
-  means: Forms,
-  heard: readonly HeardDriver[],
-  points: number,
-  energy = new Float64Array(points),
-): Omit<SpinCurves, 'onAxis'> {
-  const levels = Object.fromEntries(
-    spinMeans.map((mean) => {
-      energyOf(means[mean], voltsOf(heard), signsOf(heard), energy);
-      return [mean, energiesDb(energy)];
-    }),
-  ) as Record<SpinMean, Float64Array>;
-  return { ...levels, ...indicesOf(levels) };
 }
 
 function orbitOf(

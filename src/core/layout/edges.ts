@@ -37,12 +37,30 @@ export function edgeDistances(
   });
 }
 
-/** What an edge is called by the way it looks: “left edge”, “upper right edge”. */
-export function edgeName(corners: readonly PanelCorner[], edge: number): string {
+/** An edge of an outline as a straight line. */
+export interface EdgeLine {
+  readonly a: PanelCorner;
+  readonly b: PanelCorner;
+  /** Outward, of length 1. */
+  readonly normal: { readonly x: number; readonly y: number };
+  readonly middle: Place;
+}
+
+/** @param edge number of the corner that it begins at */
+export function edgeLine(corners: readonly PanelCorner[], edge: number): EdgeLine {
   const a = corners[edge];
   const b = corners[(edge + 1) % corners.length];
-  const length = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
-  const [x, y] = [(b.yMm - a.yMm) / length, (a.xMm - b.xMm) / length];
+  const lengthMm = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
+  return {
+    ...{ a, b },
+    normal: { x: (b.yMm - a.yMm) / lengthMm, y: (a.xMm - b.xMm) / lengthMm },
+    middle: { xMm: (a.xMm + b.xMm) / 2, yMm: (a.yMm + b.yMm) / 2 },
+  };
+}
+
+/** What an edge is called by the way it looks: “left edge”, “upper right edge”. */
+export function edgeName(corners: readonly PanelCorner[], edge: number): string {
+  const { x, y } = edgeLine(corners, edge).normal;
   // Within 20° of level or upright it is one side.
   const slight = Math.sin((20 * Math.PI) / 180);
   if (Math.abs(x) < slight) return y > 0 ? 'top edge' : 'bottom edge';

@@ -7,6 +7,7 @@ import {
   type PanelEdge,
 } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
+import { edgeLine } from './edges';
 
 /* Fronts drawn anew: each function gives a front, and the one given stays as it was. */
 
@@ -55,9 +56,7 @@ export const shifted = (panel: Panel, byXMm: number, byYMm: number): Panel => ({
 export function withEdgeMoved(panel: Panel, edge: number, outwardMm: number): Panel {
   const { corners } = panel;
   const next = (edge + 1) % corners.length;
-  const [a, b] = [corners[edge], corners[next]];
-  const length = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
-  const normal = { x: (b.yMm - a.yMm) / length, y: (a.xMm - b.xMm) / length };
+  const { normal } = edgeLine(corners, edge);
   return {
     ...panel,
     corners: corners.map((corner, c) =>
@@ -83,14 +82,22 @@ export const withCorner = (
 
 /** Puts a corner into the middle of an edge. */
 export function withCornerAdded(panel: Panel, edge: number): Panel {
-  const a = panel.corners[edge];
-  const b = panel.corners[(edge + 1) % panel.corners.length];
-  const middle = { xMm: tidy((a.xMm + b.xMm) / 2), yMm: tidy((a.yMm + b.yMm) / 2), edge: a.edge };
-  return { ...panel, corners: panel.corners.toSpliced(edge + 1, 0, middle) };
+  const { a, middle } = edgeLine(panel.corners, edge);
+  const corner = { xMm: tidy(middle.xMm), yMm: tidy(middle.yMm), edge: a.edge };
+  return { ...panel, corners: panel.corners.toSpliced(edge + 1, 0, corner) };
 }
 
 export const withoutCorner = (panel: Panel, index: number): Panel =>
   panel.corners.length <= 3 ? panel : { ...panel, corners: panel.corners.toSpliced(index, 1) };
+
+export const withPort = (
+  panel: Panel,
+  index: number,
+  set: Partial<Panel['ports'][number]>,
+): Panel => ({
+  ...panel,
+  ports: panel.ports.map((port, p) => (p === index ? { ...port, ...set } : port)),
+});
 
 /** Treats some edges, or all of them. */
 export const withEdges = (panel: Panel, edge: PanelEdge, which?: readonly number[]): Panel => ({

@@ -7,6 +7,7 @@ import {
   spinDirections,
   spinMeans,
   spinWeights,
+  type SpinCurves,
   type SpinMean,
 } from '@/core/radiation/cta2034';
 import {
@@ -190,16 +191,6 @@ export const nothingOffAxis: OffAxisLevels = { window: null, spin: null, places:
  */
 export function createOffAxisLevels(sendingOf: SendingOf, points: number) {
   const energy = new Float64Array(points);
-  const decibels = (form: EnergyForm, heard: readonly HeardDriver[]) => {
-    const signs = heard.map(({ sign }) => sign);
-    energyOf(
-      form,
-      heard.map(({ volts }) => volts),
-      signs,
-      energy,
-    );
-    return energiesDb(energy);
-  };
   return (
     design: Design,
     heard: readonly HeardDriver[],
@@ -211,7 +202,7 @@ export function createOffAxisLevels(sendingOf: SendingOf, points: number) {
     if (extent === 'known' && !sending.knowsWindow()) return { ...nothingOffAxis, due: 'window' };
     const mean = sending.windowForm();
     if (!mean) return nothingOffAxis;
-    const window = { levelDb: decibels(mean.form, heard), source: mean.source };
+    const window = { levelDb: levelOf(mean.form, heard, energy), source: mean.source };
     if (extent !== 'whole' && !sending.knowsSpin())
       return { ...nothingOffAxis, window, due: 'whole' };
     const forms = sending.spinForms();
@@ -222,16 +213,34 @@ export function createOffAxisLevels(sendingOf: SendingOf, points: number) {
       source: placed!.source,
     }));
     if (!forms) return { window, spin: null, places, due: null };
-    const means = Object.fromEntries(
-      spinMeans.map((mean) => [mean, decibels(forms.means[mean], heard)]),
-    ) as Record<SpinMean, Float64Array>;
-    return {
-      window,
-      spin: { ...means, ...indicesOf(means), source: forms.rows.source },
-      places,
-      due: null,
-    };
+    const curves = spinCurvesOfForms(forms.means, heard, energy);
+    return { window, spin: { ...curves, source: forms.rows.source }, places, due: null };
   };
+}
+
+export const voltsOf = (heard: readonly HeardDriver[]) => heard.map(({ volts }) => volts);
+export const signsOf = (heard: readonly HeardDriver[]) => heard.map(({ sign }) => sign);
+
+/** Level of a mean energy, dB; the energy itself is left in the last argument. */
+function levelOf(form: EnergyForm, heard: readonly HeardDriver[], energy: Float64Array) {
+  energyOf(form, voltsOf(heard), signsOf(heard), energy);
+  return energiesDb(energy);
+}
+
+/**
+ * The standard's means but the axis.
+ *
+ * @param energy one number for each frequency, to work with
+ */
+export function spinCurvesOfForms(
+  means: SpinForms['means'],
+  heard: readonly HeardDriver[],
+  energy: Float64Array,
+): Omit<SpinCurves, 'onAxis'> {
+  const levels = Object.fromEntries(
+    spinMeans.map((mean) => [mean, levelOf(means[mean], heard, energy)]),
+  ) as Record<SpinMean, Float64Array>;
+  return { ...levels, ...indicesOf(levels) };
 }
 
 /** Pressure of drivers with their voltages in one of the directions. */

@@ -202,7 +202,7 @@ interface PanelChoiceProps {
 function PanelChoice({ design, panel, onPanel, edits }: PanelChoiceProps) {
   const add = () => {
     const next = setBackPanel(design.panels[0], newId('panel'));
-    edits.setPanel(next, 'add a panel that is set back');
+    edits.addPanel(next, 'add a panel that is set back');
     onPanel(next.id);
   };
   return (

@@ -10,8 +10,17 @@ export interface BaffleEdits {
   /** By some millimetres from where it is now, which may be further than what is drawn yet. */
   nudgeDriver(driver: Driver, by: Partial<Driver['position']>): void;
   mount(driver: Driver, set: Partial<Mounting>, mergeKey?: string): void;
-  setPanel(panel: Panel, label: string, mergeKey?: string): void;
+  aim(driver: Driver, set: Partial<Driver['aim']>, mergeKey?: string): void;
+  /** Changes a front from what it is now, which may be further than what is drawn yet. */
+  reshape(panel: Panel, edit: Reshape, label: string, mergeKey?: string): void;
+  addPanel(panel: Panel, label: string): void;
 }
+
+/** A front as it will be, from what it is. */
+export type Reshape = (now: Panel) => Panel;
+
+/** The edits of one front, for the parts of its pane. */
+export type ReshapeFront = (edit: Reshape, label: string, mergeKey?: string) => void;
 
 export function useBaffleEdits(): BaffleEdits {
   const desk = useDesk();
@@ -36,15 +45,29 @@ export function useBaffleEdits(): BaffleEdits {
           mergeKey ?? `place ${id}`,
         );
       },
-      mount({ id, name, mounting }, set, mergeKey) {
+      mount(driver, set, mergeKey) {
+        const { id, name, mounting } = now(driver);
         desk.change(
           { type: 'editDriver', id, set: { mounting: { ...mounting, ...set } } },
           `mounting of ${name}`,
           mergeKey,
         );
       },
-      setPanel(panel, label, mergeKey) {
-        desk.change({ type: 'setPanel', panel }, label, mergeKey);
+      aim(driver, set, mergeKey) {
+        const { id, name, aim } = now(driver);
+        desk.change(
+          { type: 'editDriver', id, set: { aim: { ...aim, ...set } } },
+          `where ${name} points`,
+          mergeKey,
+        );
+      },
+      reshape({ id }, edit, label, mergeKey) {
+        const panel = desk.store.getState().design.panels.find((one) => one.id === id);
+        const next = panel && edit(panel);
+        if (next && next !== panel) desk.change({ type: 'setPanel', panel: next }, label, mergeKey);
+      },
+      addPanel(panel, label) {
+        desk.change({ type: 'setPanel', panel }, label);
       },
     };
     return edits;

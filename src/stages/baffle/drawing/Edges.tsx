@@ -1,6 +1,6 @@
 'use client';
 import type { Panel } from '@/core/document/baffleSchema';
-import { edgeName } from '@/core/layout/edges';
+import { edgeLine, edgeName, type EdgeLine } from '@/core/layout/edges';
 import { withEdgeMoved } from '@/core/layout/reshape';
 import type { EdgePiece } from '@/core/layout/view';
 import type { Chosen } from '@/stages/baffle/chosen';
@@ -36,12 +36,8 @@ export function EdgeGrip({
   dragKey,
   released,
 }: EdgeGripProps) {
-  const a = panel.corners[edge];
-  const b = panel.corners[(edge + 1) % panel.corners.length];
   const name = edgeName(panel.corners, edge);
-  const length = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
-  const normal = { x: (b.yMm - a.yMm) / length, y: (a.xMm - b.xMm) / length };
-  const middle = { xMm: (a.xMm + b.xMm) / 2, yMm: (a.yMm + b.yMm) / 2 };
+  const { a, b, normal, middle } = edgeLine(panel.corners, edge);
   const line = {
     x1: scale.x(a.xMm),
     y1: scale.y(a.yMm),
@@ -58,22 +54,34 @@ export function EdgeGrip({
     .map(([x, y, off]) => `${x + off * normal.x},${y - off * normal.y}`)
     .join(' ');
   const treated = a.edge.kind === 'sharp' ? 'sharp' : `${a.edge.kind} ${whole(a.edge.sizeMm)} mm`;
-  const move = (outwardMm: number, key: string) => {
-    const step = Number(outwardMm.toFixed(1));
-    if (step !== 0) edits.setPanel(withEdgeMoved(panel, edge, step), `move the ${name}`, key);
-  };
+  /** By so much along the normal, which may depend on where the edge is by now. */
+  const move = (outwardMm: (now: EdgeLine) => number, key: string) =>
+    edits.reshape(
+      panel,
+      (now) => {
+        const step = Number(outwardMm(edgeLine(now.corners, edge)).toFixed(1));
+        return step === 0 ? now : withEdgeMoved(now, edge, step);
+      },
+      `move the ${name}`,
+      key,
+    );
   return (
     <Grip
       label={`${name}, ${treated}`}
       isChosen={isChosen}
       onChoose={() => onChoose({ kind: 'edge', index: edge })}
       at={{ x: scale.x(middle.xMm), y: scale.y(middle.yMm) }}
-      onNudge={(dx, dy) => move(dx * normal.x + dy * normal.y, `edge ${edge}`)}
-      onDrag={({ x, y }) => {
-        const away =
-          (scale.mmX(x) - middle.xMm) * normal.x + (scale.mmY(y) - middle.yMm) * normal.y;
-        move(Math.round(away), dragKey());
-      }}
+      onNudge={(dx, dy) => move((now) => dx * now.normal.x + dy * now.normal.y, `edge ${edge}`)}
+      onDrag={({ x, y }) =>
+        move(
+          (now) =>
+            Math.round(
+              (scale.mmX(x) - now.middle.xMm) * now.normal.x +
+                (scale.mmY(y) - now.middle.yMm) * now.normal.y,
+            ),
+          dragKey(),
+        )
+      }
       onRelease={released}
     >
       <polygon points={band} className="halo" />
@@ -114,10 +122,7 @@ export function Acting({
   return (
     <g aria-hidden pointerEvents="none">
       {pieces.map(({ edge, from, to, perMetre, inPhase }, k) => {
-        const a = panel.corners[edge];
-        const b = panel.corners[(edge + 1) % panel.corners.length];
-        const length = Math.hypot(b.xMm - a.xMm, b.yMm - a.yMm);
-        const normal = { x: (b.yMm - a.yMm) / length, y: (a.xMm - b.xMm) / length };
+        const { normal } = edgeLine(panel.corners, edge);
         const width = Math.min(widestPx, (widestPx * Math.abs(inPhase)) / fullPerMetre);
         const off = (inPhase > 0 ? 1 : -1) * (width / 2 + 2);
         return (

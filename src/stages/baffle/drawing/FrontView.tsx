@@ -3,6 +3,7 @@ import { useMemo, useRef } from 'react';
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import type { PlaceMap } from '@/core/layout/placeSearch';
+import { withPort } from '@/core/layout/reshape';
 import type { EdgePiece } from '@/core/layout/view';
 import { runKey } from '@/desk/history';
 import { newId } from '@/ui/newId';
@@ -101,18 +102,24 @@ export function FrontView({
               onChoose={() => onChoose({ kind: 'port', index: p })}
               at={{ x: scale.x(port.xMm), y: scale.y(port.yMm) }}
               onNudge={(dx, dy) =>
-                edits.setPanel(
-                  withPort(panel, p, { xMm: port.xMm + dx, yMm: port.yMm + dy }),
+                edits.reshape(
+                  panel,
+                  (now) => {
+                    const { xMm, yMm } = now.ports[p];
+                    return withPort(now, p, { xMm: xMm + dx, yMm: yMm + dy });
+                  },
                   'move a port',
                   `port ${p}`,
                 )
               }
               onDrag={({ x, y }) =>
-                edits.setPanel(
-                  withPort(panel, p, {
-                    xMm: snapped(scale.mmX(x), [middle], snapPx / scale.pxPerMm),
-                    yMm: Math.round(scale.mmY(y)),
-                  }),
+                edits.reshape(
+                  panel,
+                  (now) =>
+                    withPort(now, p, {
+                      xMm: snapped(scale.mmX(x), [middle], snapPx / scale.pxPerMm),
+                      yMm: Math.round(scale.mmY(y)),
+                    }),
                   'move a port',
                   runKey(drag.current),
                 )
@@ -194,11 +201,6 @@ export function FrontView({
     </DrawingFrame>
   );
 }
-
-const withPort = (panel: Panel, index: number, set: Partial<Panel['ports'][number]>): Panel => ({
-  ...panel,
-  ports: panel.ports.map((port, p) => (p === index ? { ...port, ...set } : port)),
-});
 
 /** Where the design axis goes through the front. */
 function AxisMark({ scale }: { readonly scale: DrawingScale }) {

@@ -68,12 +68,7 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
       max={most}
       value={value}
       onChange={(degrees) =>
-        degrees !== null &&
-        desk.change(
-          { type: 'editDriver', id, set: { aim: { ...driver.aim, ...aimed(degrees) } } },
-          `where ${name} points`,
-          `aim ${id} ${label}`,
-        )
+        degrees !== null && edits.aim(driver, aimed(degrees), `aim ${id} ${label}`)
       }
     />
   );

@@ -7,7 +7,7 @@ import { withCorner, withCornerAdded, withEdges, withoutCorner } from '@/core/la
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Sentence } from '@/ui/sheets';
 import type { Chosen } from '@/stages/baffle/chosen';
-import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
+import type { ReshapeFront } from '@/stages/baffle/useBaffleEdits';
 import { SmallButton as Small } from './SmallButton';
 
 const edgeKinds: readonly { readonly id: PanelEdge['kind']; readonly text: string }[] = [
@@ -18,7 +18,7 @@ const edgeKinds: readonly { readonly id: PanelEdge['kind']; readonly text: strin
 
 interface EdgeListProps {
   readonly panel: Panel;
-  readonly onSet: BaffleEdits['setPanel'];
+  readonly onSet: ReshapeFront;
   readonly chosen: Chosen;
   readonly onChoose: (chosen: Chosen) => void;
 }
@@ -35,7 +35,8 @@ export function EdgeList({ panel, onSet, chosen, onChoose }: EdgeListProps) {
         onChange={(kind) =>
           kind !== null &&
           onSet(
-            withEdges(panel, { kind, sizeMm: kind === 'sharp' ? 0 : edge.sizeMm || 12 }, which),
+            (now) =>
+              withEdges(now, { kind, sizeMm: kind === 'sharp' ? 0 : edge.sizeMm || 12 }, which),
             `treatment of ${name}`,
           )
         }
@@ -54,7 +55,7 @@ export function EdgeList({ panel, onSet, chosen, onChoose }: EdgeListProps) {
             onChange={(sizeMm) =>
               sizeMm !== null &&
               onSet(
-                withEdges(panel, { ...edge, sizeMm }, which),
+                (now) => withEdges(now, { ...edge, sizeMm }, which),
                 `treatment of ${name}`,
                 `size ${name}`,
               )
@@ -90,7 +91,7 @@ export function EdgeList({ panel, onSet, chosen, onChoose }: EdgeListProps) {
                   onChange={(mm) =>
                     mm !== null &&
                     onSet(
-                      withCorner(panel, c, { [axis]: mm }),
+                      (now) => withCorner(now, c, { [axis]: mm }),
                       'move a corner',
                       `corner ${c} ${axis}`,
                     )
@@ -101,14 +102,14 @@ export function EdgeList({ panel, onSet, chosen, onChoose }: EdgeListProps) {
           </span>
           <Small
             aria-label={`Add a corner on the ${edgeName(panel.corners, c)}`}
-            onPress={() => onSet(withCornerAdded(panel, c), 'add a corner')}
+            onPress={() => onSet((now) => withCornerAdded(now, c), 'add a corner')}
           >
             +
           </Small>
           <Small
             aria-label={`Remove corner ${c + 1}`}
             isDisabled={panel.corners.length <= 3}
-            onPress={() => onSet(withoutCorner(panel, c), 'remove a corner')}
+            onPress={() => onSet((now) => withoutCorner(now, c), 'remove a corner')}
           >
             <Trash2 size={12} aria-hidden />
           </Small>

@@ -9,7 +9,7 @@ import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { NameField } from '@/ui/fields/NameField';
 import { Choices, Sentence } from '@/ui/sheets';
 import type { Chosen } from '@/stages/baffle/chosen';
-import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
+import type { BaffleEdits, ReshapeFront } from '@/stages/baffle/useBaffleEdits';
 import { EdgeList } from './EdgeList';
 import { PortList } from './PortList';
 
@@ -42,14 +42,14 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
       onChange={(next) => next !== null && onChange(next)}
     />
   );
-  const set = (next: Panel, label: string, key?: string) => edits.setPanel(next, label, key);
+  const set: ReshapeFront = (edit, label, key) => edits.reshape(panel, edit, label, key);
   return (
     <Layout aria-label={panel.name}>
       <h3>
         <NameField
           label="Name of the front"
           value={panel.name}
-          onCommit={(name) => set({ ...panel, name }, 'name of the front')}
+          onCommit={(name) => set((now) => ({ ...now, name }), 'name of the front')}
         />
       </h3>
       <Sentence>
@@ -61,15 +61,15 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             { id: 'open', text: 'An open baffle' },
           ]}
           value={panel.kind}
-          onChange={(kind) => kind !== null && set({ ...panel, kind }, 'kind of baffle')}
+          onChange={(kind) => kind !== null && set((now) => ({ ...now, kind }), 'kind of baffle')}
         />
         ,{' '}
         {mm('Width of the front', bounds.widthMm, (widthMm) =>
-          set(resized(panel, { widthMm }), 'width of the front', 'front width'),
+          set((now) => resized(now, { widthMm }), 'width of the front', 'front width'),
         )}{' '}
         wide,{' '}
         {mm('Height of the front', bounds.heightMm, (heightMm) =>
-          set(resized(panel, { heightMm }), 'height of the front', 'front height'),
+          set((now) => resized(now, { heightMm }), 'height of the front', 'front height'),
         )}{' '}
         high
         {panel.kind === 'box' && (
@@ -78,7 +78,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             {mm(
               'Depth of the box',
               panel.depthMm,
-              (depthMm) => set({ ...panel, depthMm }, 'depth of the box', 'box depth'),
+              (depthMm) => set((now) => ({ ...now, depthMm }), 'depth of the box', 'box depth'),
               1,
               3000,
             )}{' '}
@@ -91,7 +91,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             {mm(
               'Depth of the wings',
               panel.wingsMm,
-              (wingsMm) => set({ ...panel, wingsMm }, 'wings', 'wings'),
+              (wingsMm) => set((now) => ({ ...now, wingsMm }), 'wings', 'wings'),
               0,
               1000,
             )}{' '}
@@ -102,7 +102,8 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
         {mm(
           'Thickness of the boards',
           panel.thicknessMm,
-          (thicknessMm) => set({ ...panel, thicknessMm }, 'thickness of the boards', 'boards'),
+          (thicknessMm) =>
+            set((now) => ({ ...now, thicknessMm }), 'thickness of the boards', 'boards'),
           1,
           200,
         )}
@@ -112,7 +113,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
             {mm(
               'How far the panel is set back',
               panel.setBackMm,
-              (setBackMm) => set({ ...panel, setBackMm }, 'set-back', 'set back'),
+              (setBackMm) => set((now) => ({ ...now, setBackMm }), 'set-back', 'set back'),
               0,
               2000,
             )}
@@ -122,14 +123,24 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
         {mm(
           'Design axis from the left edge',
           -bounds.leftMm,
-          (from) => set(shifted(panel, -bounds.leftMm - from, 0), 'design axis', 'axis x'),
+          (from) =>
+            set(
+              (now) => shifted(now, -boundsOf(now.corners).leftMm - from, 0),
+              'design axis',
+              'axis x',
+            ),
           -5000,
         )}{' '}
         from the left and{' '}
         {mm(
           'Design axis from the top edge',
           bounds.topMm,
-          (from) => set(shifted(panel, 0, from - bounds.topMm), 'design axis', 'axis y'),
+          (from) =>
+            set(
+              (now) => shifted(now, 0, from - boundsOf(now.corners).topMm),
+              'design axis',
+              'axis y',
+            ),
           -5000,
         )}{' '}
         from the top.
@@ -153,8 +164,6 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
   );
 }
 
-type Set = (next: Panel, label: string, key?: string) => void;
-
 const shapes: readonly { readonly id: OutlineShape['kind']; readonly text: string }[] = [
   { id: 'rectangle', text: 'a rectangle' },
   { id: 'trapezoid', text: 'a trapezoid, narrower on top' },
@@ -162,7 +171,7 @@ const shapes: readonly { readonly id: OutlineShape['kind']; readonly text: strin
   { id: 'rounded', text: 'a rectangle with rounded upper corners' },
 ];
 
-function Outline({ panel, onSet }: { readonly panel: Panel; readonly onSet: Set }) {
+function Outline({ panel, onSet }: { readonly panel: Panel; readonly onSet: ReshapeFront }) {
   const { widthMm } = boundsOf(panel.corners);
   const [sizeMm, setSizeMm] = useState(60);
   const [kind, setKind] = useState<OutlineShape['kind']>('rectangle');
@@ -196,7 +205,9 @@ function Outline({ panel, onSet }: { readonly panel: Panel; readonly onSet: Set 
           />
         </>
       )}{' '}
-      <Button onPress={() => onSet(outlined(panel, made()), 'outline of the front')}>Redraw</Button>
+      <Button onPress={() => onSet((now) => outlined(now, made()), 'outline of the front')}>
+        Redraw
+      </Button>
     </Sentence>
   );
 }

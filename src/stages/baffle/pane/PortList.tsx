@@ -1,10 +1,11 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
+import { withPort } from '@/core/layout/reshape';
 import { Button } from '@/ui/Button';
 import { QuantityBlank } from '@/ui/fields/Blank';
 import { Quiet, Sentence } from '@/ui/sheets';
-import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
+import type { ReshapeFront } from '@/stages/baffle/useBaffleEdits';
 import { SmallButton as Small } from './SmallButton';
 
 /** Openings of the front that take up room. */
@@ -13,18 +14,11 @@ export function PortList({
   onSet,
 }: {
   readonly panel: Panel;
-  readonly onSet: BaffleEdits['setPanel'];
+  readonly onSet: ReshapeFront;
 }) {
   const bounds = boundsOf(panel.corners);
   const set = (index: number, change: Partial<Panel['ports'][number]>) =>
-    onSet(
-      {
-        ...panel,
-        ports: panel.ports.map((port, p) => (p === index ? { ...port, ...change } : port)),
-      },
-      'port',
-      `port ${index}`,
-    );
+    onSet((now) => withPort(now, index, change), 'port', `port ${index}`);
   return (
     <details>
       <summary>Ports ({panel.ports.length})</summary>
@@ -53,7 +47,9 @@ export function PortList({
           ))}
           <Small
             aria-label={`Remove port ${p + 1}`}
-            onPress={() => onSet({ ...panel, ports: panel.ports.toSpliced(p, 1) }, 'remove a port')}
+            onPress={() =>
+              onSet((now) => ({ ...now, ports: now.ports.toSpliced(p, 1) }), 'remove a port')
+            }
           >
             <Trash2 size={12} aria-hidden />
           </Small>
@@ -63,17 +59,17 @@ export function PortList({
         isDisabled={panel.ports.length >= 12}
         onPress={() =>
           onSet(
-            {
-              ...panel,
+            (now) => ({
+              ...now,
               ports: [
-                ...panel.ports,
+                ...now.ports,
                 {
                   xMm: (bounds.leftMm + bounds.rightMm) / 2,
                   yMm: bounds.bottomMm + 80,
                   diameterMm: 60,
                 },
               ],
-            },
+            }),
             'add a port',
           )
         }
