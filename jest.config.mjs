@@ -8,7 +8,7 @@ export default {
   testMatch: [
     '<rootDir>/src/**/*.test.ts',
     '<rootDir>/tests/references/**/*.test.ts',
-    '<rootDir>/tests/{server,cli}/**/*.test.ts',
+    '<rootDir>/tests/{server,cli,docs}/**/*.test.ts',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

@@ -9,12 +9,12 @@ import { createFitModel } from '@/core/fitting/model';
 import { variablesOf } from '@/core/fitting/variables';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';
-import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { createExploration, explore, tryNetwork } from '@/core/exploration/explore';
 import { solvableOf } from '@/core/prediction/solvable';
 import { createBlockSensitivity } from '@/core/network/blockSensitivity';
 import type { Sensitivity } from '@/core/network/sensitivity';
 import { createTreeSensitivity } from '@/core/network/treeSensitivity';
-import { withNetwork, type NetworkRecipe } from '@/core/fitting/grammar';
+import { withNetwork, type NetworkRecipe } from '@/core/filters/grammar';
 import { listeningWindow } from '@/core/radiation/cta2034';
 import { readDemo, withOffAxis } from '../../tests/fixtures';
 

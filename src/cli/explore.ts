@@ -1,13 +1,13 @@
 import type { Design } from '@/core/document/schema';
-import { withoutBounds, withWays } from '@/core/fitting/grammar';
-import { brokenCountOf } from '@/core/fitting/shortlist';
+import { withoutBounds, withWays } from '@/core/filters/grammar';
+import { brokenCountOf } from '@/core/exploration/shortlist';
 import {
   createExploration,
   explore as exploreDesign,
   tryNetwork,
   type TryAll,
-} from '@/core/fitting/explore';
-import { type FoundNetwork } from '@/core/fitting/found';
+} from '@/core/exploration/explore';
+import { type FoundNetwork } from '@/core/exploration/found';
 import { noPartLimits } from '@/core/fitting/limits';
 import { positiveOption, readArguments, type Command } from './command';
 import { readDesignFile } from './designFile';

@@ -7,7 +7,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import type { StoredProject } from '@/core/document/project';
+import type { StoredProject } from '@/core/log/project';
 import { createDesk, type Desk } from './desk';
 import type { DeskState } from './deskState';
 

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { Dialog, DialogTrigger, Input, Popover, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { longestNote, type VersionSummary } from '@/core/document/log';
+import { longestNote, type VersionSummary } from '@/core/log/log';
 import { Button } from '@/ui/Button';
 import { fieldLook } from '@/ui/fields/field';
 import { MenuSheet, Quiet } from '@/ui/sheets';

@@ -1,4 +1,4 @@
-import { expandedLog, piecesOf, type ExportedVersion } from '@/core/document/exportedLog';
+import { expandedLog, piecesOf, type ExportedVersion } from '@/core/log/exportedLog';
 import type {
   Annotation,
   Figures,
@@ -6,12 +6,12 @@ import type {
   SavedStep,
   SaveNote,
   VersionSummary,
-} from '@/core/document/log';
+} from '@/core/log/log';
 import type { LibraryEntry, StoredLibraryDriver } from '@/core/editing/library';
-import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/document/project';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/log/project';
 import { isSameDesign } from '@/core/document/sameDesign';
 import type { Design } from '@/core/document/schema';
-import type { ServerSearch } from '@/core/fitting/serverSearch';
+import type { ServerSearch } from '@/core/exploration/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
 import { mostAtOnce, type Samples } from '@/core/measurement/samples';
 import { ProblemError, type Problem } from '@/core/problem';

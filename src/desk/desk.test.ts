@@ -1,11 +1,11 @@
 import { readSession } from '../../tests/fixtures';
 import { meaningOf } from '@/core/brief/consequences';
-import type { SaveNote } from '@/core/document/log';
+import type { SaveNote } from '@/core/log/log';
 import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import type { Design } from '@/core/document/schema';
 import type { Samples } from '@/core/measurement/samples';
-import type { StoredProject } from '@/core/document/project';
+import type { StoredProject } from '@/core/log/project';
 import { shownOf } from './deskState';
 import { createDesk } from './desk';
 import type { DeskWorld } from './world';

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { Annotation, VersionSummary } from '@/core/document/log';
+import type { Annotation, VersionSummary } from '@/core/log/log';
 import type { Design } from '@/core/document/schema';
 import { judgedAs } from '@/core/document/networkOnly';
 import { asWritten } from '@/desk/saving/annotations';

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { readDesign } from '@/core/document/readDesign';
 import { readNamedTable } from '@/core/formats/projectFile';
 import { storeMeasurement, withoutNumbers, type SamplesJson } from './measurements';
-import type { StoredProject } from '@/core/document/project';
+import type { StoredProject } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
 import { createProject, findDemo, listProjects } from './projects';
 

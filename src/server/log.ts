@@ -8,9 +8,9 @@ import type {
   SaveNote,
   VersionReason,
   VersionSummary,
-} from '@/core/document/log';
-import type { ExpandedVersion, ExportedVersion } from '@/core/document/exportedLog';
-import type { SaveTicket } from '@/core/document/project';
+} from '@/core/log/log';
+import type { ExpandedVersion, ExportedVersion } from '@/core/log/exportedLog';
+import type { SaveTicket } from '@/core/log/project';
 import { upToDate } from '@/core/document/readDesign';
 import type { Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';

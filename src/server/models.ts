@@ -7,11 +7,11 @@ import {
   type ModelStatic,
 } from 'sequelize';
 import type { Operation } from 'fast-json-patch';
-import type { Figures, Impression, VersionReason } from '@/core/document/log';
+import type { Figures, Impression, VersionReason } from '@/core/log/log';
 import type { Design } from '@/core/document/schema';
-import { type FoundNetwork } from '@/core/fitting/found';
+import { type FoundNetwork } from '@/core/exploration/found';
 import type { SearchLimits } from '@/core/fitting/limits';
-import type { SearchState } from '@/core/fitting/serverSearch';
+import type { SearchState } from '@/core/exploration/serverSearch';
 import { database } from './database';
 
 export interface ProjectRow extends Model<

@@ -1,10 +1,10 @@
 import { Op, QueryTypes } from 'sequelize';
-import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/document/exportedLog';
-import type { Figures, SaveNote } from '@/core/document/log';
+import { expandedLog, type ExportedVersion, type VersionHead } from '@/core/log/exportedLog';
+import type { Figures, SaveNote } from '@/core/log/log';
 import { predict } from '@/core/prediction/predict';
 import { figuresOf } from '@/core/promises/figuresOf';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
-import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/document/project';
+import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/log/project';
 import { upToDate } from '@/core/document/readDesign';
 import { numberIds, type Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';

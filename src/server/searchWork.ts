@@ -1,9 +1,9 @@
 import type PgBoss from 'pg-boss';
 import type { Transaction } from 'sequelize';
-import { bestSoFar } from '@/core/fitting/shortlist';
-import { stageAfter, type SearchStage } from '@/core/fitting/stages';
-import { tryNetwork } from '@/core/fitting/explore';
-import { type Effort, type Exploration, type FoundNetwork } from '@/core/fitting/found';
+import { bestSoFar } from '@/core/exploration/shortlist';
+import { stageAfter, type SearchStage } from '@/core/exploration/stages';
+import { tryNetwork } from '@/core/exploration/explore';
+import { type Effort, type Exploration, type FoundNetwork } from '@/core/exploration/found';
 import { database } from './database';
 import { models, type SearchRow } from './models';
 import {

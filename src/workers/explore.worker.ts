@@ -1,6 +1,6 @@
 import * as comlink from 'comlink';
-import { createExploration, tryNetwork } from '@/core/fitting/explore';
-import { type Effort, type Exploration, type Try } from '@/core/fitting/found';
+import { createExploration, tryNetwork } from '@/core/exploration/explore';
+import { type Effort, type Exploration, type Try } from '@/core/exploration/found';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design } from '@/core/document/schema';

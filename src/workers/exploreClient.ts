@@ -5,9 +5,9 @@ import {
   explore,
   type ExploreProgress,
   type TryAll,
-} from '@/core/fitting/explore';
-import { bestSoFar } from '@/core/fitting/shortlist';
-import { type FoundNetwork } from '@/core/fitting/found';
+} from '@/core/exploration/explore';
+import { bestSoFar } from '@/core/exploration/shortlist';
+import { type FoundNetwork } from '@/core/exploration/found';
 import type { SearchLimits } from '@/core/fitting/limits';
 import type { ExploreService } from './explore.worker';
 import { unwrap } from './result';

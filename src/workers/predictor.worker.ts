@@ -8,7 +8,7 @@ import { networkDeck } from '@/core/insight/networkDeck';
 import { partInsight } from '@/core/insight/insight';
 import { partsActingAt } from '@/core/insight/influence';
 import { sideBySide, type JudgedAlternative } from '@/core/insight/sideBySide';
-import { proposeTrap, trapLoads } from '@/core/fitting/traps';
+import { proposeTrap, trapLoads } from '@/core/filters/traps';
 import { fitDriver } from '@/core/driver/parameters';
 import { depthBetween, depthOffset } from '@/core/measurement/depthOffset';
 import { spreadOf } from '@/core/measurement/spread';

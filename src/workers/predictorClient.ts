@@ -1,7 +1,7 @@
 import type { MeasurementId, PartId } from '@/core/fields';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Examination } from '@/core/insight/examine';
-import type { trapLoads, TrapProposal } from '@/core/fitting/traps';
+import type { trapLoads, TrapProposal } from '@/core/filters/traps';
 import type { PartInsight } from '@/core/insight/insight';
 import type { partsActingAt } from '@/core/insight/influence';
 import type { Design } from '@/core/document/schema';

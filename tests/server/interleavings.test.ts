@@ -7,8 +7,8 @@
 import { isDeepStrictEqual } from 'node:util';
 import { Client } from 'pg';
 import { isSameDesign } from '@/core/document/sameDesign';
-import type { VersionSummary } from '@/core/document/log';
-import type { SaveTicket, StoredProject } from '@/core/document/project';
+import type { VersionSummary } from '@/core/log/log';
+import type { SaveTicket, StoredProject } from '@/core/log/project';
 import { emptyDesign, type Design } from '@/core/document/schema';
 import {
   createAnnotations,

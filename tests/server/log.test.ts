@@ -1,7 +1,7 @@
 /** The log against a real PostgreSQL; npm test names it in FAIR_DATABASE_URL. */
 import { applyChange } from '@/core/editing/applyChange';
-import { expandedLog, type ExportedVersion } from '@/core/document/exportedLog';
-import type { SaveNote } from '@/core/document/log';
+import { expandedLog, type ExportedVersion } from '@/core/log/exportedLog';
+import type { SaveNote } from '@/core/log/log';
 import { mainLine, emptyDesign, type Design } from '@/core/document/schema';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';

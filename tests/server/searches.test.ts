@@ -4,7 +4,7 @@
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import type PgBoss from 'pg-boss';
-import { createExploration, explore, tryNetwork } from '@/core/fitting/explore';
+import { createExploration, explore, tryNetwork } from '@/core/exploration/explore';
 import { limitedTo } from '@/core/fitting/limits';
 import { database } from '@/server/database';
 import { createDemoProject } from '@/server/demo';

@@ -1,6 +1,6 @@
 import { readDemo } from '../../../tests/fixtures';
 import { designSchema, type Design } from '@/core/document/schema';
-import { differences } from '@/core/document/difference';
+import { differences } from '@/core/told/difference';
 import { applyChange } from './applyChange';
 
 const { design: demo } = readDemo();

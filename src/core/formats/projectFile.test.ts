@@ -1,6 +1,6 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { readSession } from '../../../tests/fixtures';
-import { compactLog, expandedLog, type ExportedVersion } from '@/core/document/exportedLog';
+import { compactLog, expandedLog, type ExportedVersion } from '@/core/log/exportedLog';
 import { predict } from '@/core/prediction/predict';
 import { readDesign } from '@/core/document/readDesign';
 import { samplesId } from '../measurement/samples';
@@ -227,7 +227,7 @@ test('an imported file says where it came from, without its path', () => {
   expect(numbers.get(measurement.id)!.magnitude[1]).toBe(81);
 });
 
-test('a long log excursions in pieces, as what changed, and comes back version by version', () => {
+test('a long log travels in pieces, as what changed, and comes back version by version', () => {
   const versions = Array.from({ length: 700 }, (_, i) => ({
     head: { ...head, number: i + 1, note: 'x'.repeat(12_000) },
     document: { ...design, airTemperatureC: 10 + (i % 20) },

@@ -9,7 +9,7 @@ import {
   longestExportedLog,
   piecesOf,
   type ExportedVersion,
-} from '@/core/document/exportedLog';
+} from '@/core/log/exportedLog';
 import { readDesign } from '@/core/document/readDesign';
 import { numberIds, type Design, type Measurement } from '@/core/document/schema';
 import { readTable } from './readTable';

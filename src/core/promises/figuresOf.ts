@@ -1,4 +1,4 @@
-import type { Figures } from '@/core/document/log';
+import type { Figures } from '@/core/log/log';
 import type { Prediction } from '@/core/prediction/prediction';
 import { thumbnailOf } from '@/core/insight/thumbnail';
 import type { JudgedPromise } from './judgedPromises';

@@ -1,7 +1,7 @@
 'use client';
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
-import { provenance } from '@/core/document/provenance';
+import { provenance } from '@/core/told/provenance';
 import type { Design } from '@/core/document/schema';
 import { MenuSheet } from '@/ui/sheets';
 import { useDeskState } from '@/desk/DeskContext';

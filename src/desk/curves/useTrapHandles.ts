@@ -7,7 +7,7 @@ import { useCallback, useDeferredValue, useMemo, useRef } from 'react';
 import { arrangeWay } from '@/core/editing/change';
 import type { Prediction } from '@/core/prediction/prediction';
 import { partsOf } from '@/core/document/schema';
-import { partsFor, trapOnLine } from '@/core/fitting/startingPoints';
+import { partsFor, trapOnLine } from '@/core/filters/startingPoints';
 import {
   trapFigures,
   trapHz,
@@ -15,7 +15,7 @@ import {
   trapValues,
   type Trap,
   type TrapFigures,
-} from '@/core/fitting/traps';
+} from '@/core/filters/traps';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import type { ChartHandles } from '@/ui/chart/FrequencyChart';
 import type { HandleMove } from '@/ui/chart/Handle';

@@ -1,5 +1,5 @@
 'use client';
-import type { VersionSummary } from '@/core/document/log';
+import type { VersionSummary } from '@/core/log/log';
 import { sentence } from '@/core/problem';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';

@@ -1,5 +1,5 @@
-import type { Annotation, Impression, VersionSummary } from '@/core/document/log';
-import type { SaveTicket } from '@/core/document/project';
+import type { Annotation, Impression, VersionSummary } from '@/core/log/log';
+import type { SaveTicket } from '@/core/log/project';
 import { problem } from '@/core/problem';
 import {
   asWritten,

@@ -1,5 +1,5 @@
-import type { Annotation, Impression, VersionSummary } from '@/core/document/log';
-import { nextVisit, type SaveTicket } from '@/core/document/project';
+import type { Annotation, Impression, VersionSummary } from '@/core/log/log';
+import { nextVisit, type SaveTicket } from '@/core/log/project';
 import { isSameDesign } from '@/core/document/sameDesign';
 import { ProblemError, type Problem } from '@/core/problem';
 

@@ -1,5 +1,5 @@
 import { emptyDesign, type Design } from '@/core/document/schema';
-import type { SaveTicket } from '@/core/document/project';
+import type { SaveTicket } from '@/core/log/project';
 import { problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from '@/desk/api';
 import { createAutosave, type AutosaveSetup, type SaveState } from './autosave';

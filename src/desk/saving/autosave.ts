@@ -1,5 +1,5 @@
-import type { SaveNote } from '@/core/document/log';
-import { nextVisit, type SaveTicket, type StoredProject } from '@/core/document/project';
+import type { SaveNote } from '@/core/log/log';
+import { nextVisit, type SaveTicket, type StoredProject } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
 import { ProblemError, type Problem } from '@/core/problem';
 import { ServerAway, type SaveResult } from '@/desk/api';

@@ -1,5 +1,5 @@
 import { del, entries, get, set } from 'idb-keyval';
-import type { SaveTicket } from '@/core/document/project';
+import type { SaveTicket } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
 import type { PendingAnnotation } from './annotations';
 import type { Samples } from '@/core/measurement/samples';

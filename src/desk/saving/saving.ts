@@ -1,7 +1,7 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/editing/applyChange';
-import type { Annotation, SaveNote, VersionSummary } from '@/core/document/log';
-import type { StoredProject } from '@/core/document/project';
+import type { Annotation, SaveNote, VersionSummary } from '@/core/log/log';
+import type { StoredProject } from '@/core/log/project';
 import { readDesign } from '@/core/document/readDesign';
 import { isSameDesign } from '@/core/document/sameDesign';
 import { numberIds, type Design } from '@/core/document/schema';

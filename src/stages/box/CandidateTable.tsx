@@ -1,7 +1,7 @@
 'use client';
 import styled from 'styled-components';
 import type { Box } from '@/core/document/boxSchema';
-import { boxKindWords } from '@/core/document/toldBoxes';
+import { boxKindWords } from '@/core/told/boxes';
 import { isShortOfLevel } from '@/core/lows/boxFigures';
 import type { BoxView } from '@/core/lows/view';
 import { formatFixed } from '@/core/units/quantity';

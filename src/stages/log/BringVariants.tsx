@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
-import { differences, type Difference } from '@/core/document/difference';
+import { differences, type Difference } from '@/core/told/difference';
 import { judgedAs, withNetworkOf } from '@/core/document/networkOnly';
 import type { Design } from '@/core/document/schema';
 import type { ProjectFile } from '@/core/formats/projectFile';

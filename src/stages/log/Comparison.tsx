@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import { differences } from '@/core/document/difference';
+import { differences } from '@/core/told/difference';
 import { levelDifferenceDb } from '@/core/prediction/figures';
-import type { VersionSummary } from '@/core/document/log';
+import type { VersionSummary } from '@/core/log/log';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { movements } from '@/core/promises/movement';
 import { useDeskState } from '@/desk/DeskContext';

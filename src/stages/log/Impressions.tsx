@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Impression } from '@/core/document/log';
+import type { Impression } from '@/core/log/log';
 import { cutText } from '@/core/text';
 import { formatNumber } from '@/core/units/quantity';
 import { Button, PrimaryButton } from '@/ui/Button';

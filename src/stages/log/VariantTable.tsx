@@ -3,7 +3,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useEffect, useState } from 'react';
 import { Input, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { VersionSummary } from '@/core/document/log';
+import type { VersionSummary } from '@/core/log/log';
 import { mainLine } from '@/core/document/schema';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

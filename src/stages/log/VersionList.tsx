@@ -3,7 +3,7 @@ import { Pin } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Input, ListBox, ListBoxItem, SearchField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { VersionSummary } from '@/core/document/log';
+import type { VersionSummary } from '@/core/log/log';
 import { mainLine } from '@/core/document/schema';
 import { fieldLook } from '@/ui/fields/field';
 import { Quiet } from '@/ui/sheets';

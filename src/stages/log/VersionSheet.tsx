@@ -4,7 +4,7 @@ import { useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import { longestNote, type SavedStep, type VersionSummary } from '@/core/document/log';
+import { longestNote, type SavedStep, type VersionSummary } from '@/core/log/log';
 import { cutText } from '@/core/text';
 import { listSteps } from '@/desk/api';
 import { withNetworkOf } from '@/core/document/networkOnly';

@@ -1,4 +1,4 @@
-import type { VersionSummary } from '@/core/document/log';
+import type { VersionSummary } from '@/core/log/log';
 import { matches, titleOf } from './logWords';
 
 const version: VersionSummary = {

@@ -1,4 +1,4 @@
-import type { VersionReason, VersionSummary } from '@/core/document/log';
+import type { VersionReason, VersionSummary } from '@/core/log/log';
 
 const reasons: Readonly<Record<VersionReason, string>> = {
   begin: 'the beginning',

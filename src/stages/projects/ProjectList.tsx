@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import { emptyDesign } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
-import type { ProjectSummary, StoredProject } from '@/core/document/project';
+import type { ProjectSummary, StoredProject } from '@/core/log/project';
 import * as api from '@/desk/api';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';

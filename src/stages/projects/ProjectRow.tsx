@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
-import type { ProjectSummary } from '@/core/document/project';
+import type { ProjectSummary } from '@/core/log/project';
 import { Thumbnail } from '@/ui/chart/Thumbnail';
 import { LocalTime } from '@/ui/LocalTime';
 import { MenuSheet, Quiet } from '@/ui/sheets';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { longestExportedLog, versionHeadSchema } from '@/core/document/exportedLog';
+import { longestExportedLog, versionHeadSchema } from '@/core/log/exportedLog';
 import { readDesign } from '@/core/document/readDesign';
 import { createDemoProject, openDemoProject } from '@/server/demo';
 import { createProject, duplicateProject, listProjects } from '@/server/projects';

@@ -3,7 +3,7 @@ import { Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { sheetFigures } from '@/core/driver/sheetFigures';
-import { toldSource } from '@/core/document/provenance';
+import { toldSource } from '@/core/told/provenance';
 import type { Driver, Measurement } from '@/core/document/schema';
 import { thinnedForDisplay } from '@/core/measurement/display';
 import { formatNumber, formatQuantity } from '@/core/units/quantity';

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Design, Measurement } from '@/core/document/schema';
-import { usesOf } from '@/core/document/uses';
+import { usesOf } from '@/core/told/uses';
 import { useDeskState } from '@/desk/DeskContext';
 import { Quiet } from '@/ui/sheets';
 

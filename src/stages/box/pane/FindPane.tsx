@@ -2,7 +2,7 @@
 import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { boxKinds, mostBoxes, type Box, type BoxKind } from '@/core/document/boxSchema';
-import { boxKindWords } from '@/core/document/toldBoxes';
+import { boxKindWords } from '@/core/told/boxes';
 import type { Design } from '@/core/document/schema';
 import {
   firstBox,

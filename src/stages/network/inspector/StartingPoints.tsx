@@ -14,8 +14,8 @@ import {
   partsFor,
   trap,
   type StartingPoint,
-} from '@/core/fitting/startingPoints';
-import { loadOf, ohmsAt } from '@/core/fitting/filterLoad';
+} from '@/core/filters/startingPoints';
+import { loadOf, ohmsAt } from '@/core/filters/filterLoad';
 import type { Desk } from '@/desk/desk';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { centreHz } from '@/core/formats/proposal';

@@ -1,9 +1,9 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { brokenCountOf } from '@/core/fitting/shortlist';
-import { type FoundNetwork } from '@/core/fitting/found';
-import { picksOf } from '@/core/fitting/picks';
+import { brokenCountOf } from '@/core/exploration/shortlist';
+import { type FoundNetwork } from '@/core/exploration/found';
+import { picksOf } from '@/core/exploration/picks';
 import { formatFixed } from '@/core/units/quantity';
 import { useRegisterActions } from '@/desk/actions';
 import { useDeskState } from '@/desk/DeskContext';

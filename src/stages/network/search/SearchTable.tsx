@@ -2,7 +2,7 @@
 import type { PointerEvent } from 'react';
 import styled from 'styled-components';
 import type { PromiseKind } from '@/core/document/briefSchema';
-import { type FoundNetwork } from '@/core/fitting/found';
+import { type FoundNetwork } from '@/core/exploration/found';
 import { figureText, kinds } from '@/core/promises/kinds/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { TextButton } from '@/ui/Button';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { ServerSearch } from '@/core/fitting/serverSearch';
+import type { ServerSearch } from '@/core/exploration/serverSearch';
 import { TextButton } from '@/ui/Button';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
 import { Note, Quiet } from '@/ui/sheets';

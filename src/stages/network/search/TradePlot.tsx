@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import { type FoundNetwork } from '@/core/fitting/found';
+import { type FoundNetwork } from '@/core/exploration/found';
 import { valueTicks } from '@/ui/chart/window';
 
 interface TradePlotProps {

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { type FoundNetwork } from '@/core/fitting/found';
+import { type FoundNetwork } from '@/core/exploration/found';
 import type { SearchLimits } from '@/core/fitting/limits';
-import { withoutBounds, withWays } from '@/core/fitting/grammar';
+import { withoutBounds, withWays } from '@/core/filters/grammar';
 import { ProblemError } from '@/core/problem';
 import { useDesk } from '@/desk/DeskContext';
 import { searchNetworks, type SearchOutcome } from '@/workers/exploreClient';

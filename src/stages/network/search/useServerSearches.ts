@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { ServerSearch } from '@/core/fitting/serverSearch';
+import type { ServerSearch } from '@/core/exploration/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
 import * as api from '@/desk/api';
 import { useDesk } from '@/desk/DeskContext';

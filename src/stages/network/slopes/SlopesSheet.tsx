@@ -7,7 +7,7 @@ import {
   type ActiveFilters,
   type ActivePlay,
   type ActiveWays,
-} from '@/core/fitting/activeFilters';
+} from '@/core/filters/activeFilters';
 import type { Way } from '@/core/document/schema';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { plainActiveWay, type ActiveWay, type ActiveWays } from '@/core/fitting/activeFilters';
+import { plainActiveWay, type ActiveWay, type ActiveWays } from '@/core/filters/activeFilters';
 
 interface ActiveSettings {
   /** By project; kept while the page lives. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { saveNoteSchema } from '@/core/document/log';
-import { ticketSchema } from '@/core/document/project';
+import { saveNoteSchema } from '@/core/log/log';
+import { ticketSchema } from '@/core/log/project';
 import { readDesign } from '@/core/document/readDesign';
 import { deleteProject, findProject, saveProject } from '@/server/projects';
 import { answer, documentBytes, projectId, readBody } from '@/app/api/http';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { exportedVersionSchema } from '@/core/document/exportedLog';
+import { exportedVersionSchema } from '@/core/log/exportedLog';
 import { exportVersions, listVersions } from '@/server/log';
 import { requireProject } from '@/server/missing';
 import { addVersions } from '@/server/projects';

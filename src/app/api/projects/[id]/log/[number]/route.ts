@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { annotationSchema, figuresSchema } from '@/core/document/log';
-import { ticketSchema } from '@/core/document/project';
+import { annotationSchema, figuresSchema } from '@/core/log/log';
+import { ticketSchema } from '@/core/log/project';
 import { annotateVersion, listSteps, setFigures } from '@/server/log';
 import { requireProject } from '@/server/missing';
 import { answer, countFrom, documentBytes, projectId, readBody } from '@/app/api/http';

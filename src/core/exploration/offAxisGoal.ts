@@ -1,8 +1,8 @@
 import type { Design } from '@/core/document/schema';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { usableWays } from '@/core/prediction/inspect';
-import type { Goal, Limit } from './goal';
-import type { FitInputs } from './inputs';
+import type { Goal, Limit } from '@/core/fitting/goal';
+import type { FitInputs } from '@/core/fitting/inputs';
 
 /** What window and directivity may stray by where nobody promised anything (common practice), dB. */
 const usualWindowDb = 2.5;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { promiseKinds } from './briefSchema';
-import type { Design } from './schema';
+import { promiseKinds } from '@/core/document/briefSchema';
+import type { Design } from '@/core/document/schema';
 
 /** Something heard, written down so that it can be compared later. */
 export const impressionSchema = z.strictObject({

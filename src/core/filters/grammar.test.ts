@@ -4,8 +4,8 @@ import { partValue } from '@/core/document/partKinds';
 import { designSchema, type Design } from '@/core/document/schema';
 import { planNetwork } from '@/core/network/plan';
 import { createSolver } from '@/core/network/solver';
-import { crossingBetween, families, familyKey, neighboursOf } from './candidates';
-import { createExploration } from './explore';
+import { crossingBetween, families, familyKey, neighboursOf } from '@/core/exploration/candidates';
+import { createExploration } from '@/core/exploration/explore';
 import {
   inWords,
   isAtItsEnd,
@@ -18,7 +18,7 @@ import {
   type NetworkRecipe,
   type WayRecipe,
 } from './grammar';
-import { limitedTo, noPartLimits } from './limits';
+import { limitedTo, noPartLimits } from '@/core/fitting/limits';
 
 const { design: demo, data } = readDemo();
 const [, midrange, tweeter] = demo.drivers;

@@ -1,8 +1,8 @@
 import type { WayId } from '@/core/fields';
 import { formatQuantity } from '@/core/units/quantity';
-import type { Box } from './boxSchema';
-import type { Design, Measurement } from './schema';
-import { toldInBox } from './toldBoxes';
+import type { Box } from '@/core/document/boxSchema';
+import type { Design, Measurement } from '@/core/document/schema';
+import { toldInBox } from './boxes';
 
 /** Where the curves of a way come from, in words. */
 interface Provenance {

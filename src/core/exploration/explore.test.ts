@@ -9,12 +9,18 @@ import { families, neighboursOf } from './candidates';
 import { bestSoFar, brokenCountOf, listed } from './shortlist';
 import { createExploration, explore, tryNetwork, type TryAll } from './explore';
 import { type Exploration, type FoundNetwork, type Try } from './found';
-import { fitDesign } from './fit';
-import { isAtItsEnd, partCountOf, withWays, type NetworkRecipe, type WayRecipe } from './grammar';
-import { limitedTo, noPartLimits, type SearchLimits } from './limits';
-import { outlayOf } from './outlay';
+import { fitDesign } from '@/core/fitting/fit';
+import {
+  isAtItsEnd,
+  partCountOf,
+  withWays,
+  type NetworkRecipe,
+  type WayRecipe,
+} from '@/core/filters/grammar';
+import { limitedTo, noPartLimits, type SearchLimits } from '@/core/fitting/limits';
+import { outlayOf } from '@/core/fitting/outlay';
 import { picksOf } from './picks';
-import { stepInStock } from './stock';
+import { stepInStock } from '@/core/fitting/stock';
 
 const { design: mounted, data } = readDemo();
 // Without a baffle nothing is known off the axis, and a search is quicker.

@@ -1,5 +1,5 @@
-import { isAtItsEnd } from './grammar';
-import type { SearchLimits } from './limits';
+import { isAtItsEnd } from '@/core/filters/grammar';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { FoundNetwork } from './found';
 /** A limit on cost or heat counts as kept when rounding to real values may still mend it. */
 const slack = 1.02;

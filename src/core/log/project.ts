@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Figures } from './log';
-import type { Design } from './schema';
+import type { Design } from '@/core/document/schema';
 
 /** A design as the server holds it. */
 export interface StoredProject {

@@ -1,5 +1,5 @@
 import { type FoundNetwork } from './found';
-import type { SearchLimits } from './limits';
+import type { SearchLimits } from '@/core/fitting/limits';
 
 /** How a search that the server carries on stands. */
 export type SearchState = 'running' | 'done' | 'stopped' | 'failed';

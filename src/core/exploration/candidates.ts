@@ -8,8 +8,8 @@ import {
   type NetworkRecipe,
   type RecipeOrder,
   type WayRecipe,
-} from './grammar';
-import type { SearchLimits } from './limits';
+} from '@/core/filters/grammar';
+import type { SearchLimits } from '@/core/fitting/limits';
 
 const twoPer = <T, U>(left: readonly T[], right: readonly U[]): (readonly [T, U])[] =>
   left.flatMap((a) => right.map((b) => [a, b] as const));

@@ -1,13 +1,13 @@
 import { numbered, type Item } from './item';
-import { toldInBox } from './toldBoxes';
+import { toldInBox } from './boxes';
 import type { GroupId } from '@/core/fields';
-import { partKinds, partValue, partLoss } from './partKinds';
+import { partKinds, partValue, partLoss } from '@/core/document/partKinds';
 import { formatNumber, formatQuantity, type Dimension } from '@/core/units/quantity';
-import { bodyDepthMm, boundsOf } from './baffleSchema';
-import type { Brief } from './briefSchema';
+import { bodyDepthMm, boundsOf } from '@/core/document/baffleSchema';
+import type { Brief } from '@/core/document/briefSchema';
 import { isAimed } from '@/core/radiation/direction';
 import type { Step } from '@/core/measurement/steps/kinds';
-import { nodeInWords } from './places';
+import { nodeInWords } from '@/core/document/places';
 import {
   partsOf,
   type Design,
@@ -16,8 +16,8 @@ import {
   type Measurement,
   type Part,
   type Way,
-} from './schema';
-import { cutText } from '../text';
+} from '@/core/document/schema';
+import { cutText } from '@/core/text';
 
 /* Every section of a document in words: what the log's comparison tells of two designs. */
 

@@ -10,8 +10,14 @@ import { usableWays } from '@/core/prediction/inspect';
 import { createPredictor } from '@/core/prediction/predict';
 import { problem, ProblemError } from '@/core/problem';
 import { smallFrom } from './candidates';
-import { createFitter, fitGridHz, settingsOf, type FitEffort, type Fitter } from './fit';
-import { goalOf, type Goal, type Limit } from './goal';
+import {
+  createFitter,
+  fitGridHz,
+  settingsOf,
+  type FitEffort,
+  type Fitter,
+} from '@/core/fitting/fit';
+import { goalOf, type Goal, type Limit } from '@/core/fitting/goal';
 import { sendsAround, withOffAxis } from './offAxisGoal';
 import {
   inWords,
@@ -21,13 +27,13 @@ import {
   withWays,
   type DriverOutline,
   type NetworkRecipe,
-} from './grammar';
-import { createFitInputs } from './inputs';
-import { roundedToSeries } from './buyable';
-import type { SearchLimits } from './limits';
-import { createFitModel, type FitModel, type LikelyTurns } from './model';
+} from '@/core/filters/grammar';
+import { createFitInputs } from '@/core/fitting/inputs';
+import { roundedToSeries } from '@/core/fitting/buyable';
+import type { SearchLimits } from '@/core/fitting/limits';
+import { createFitModel, type FitModel, type LikelyTurns } from '@/core/fitting/model';
 import { reportOf } from './report';
-import { variablesOf } from './variables';
+import { variablesOf } from '@/core/fitting/variables';
 
 const efforts: Readonly<Record<Exclude<Effort, 'stock'>, FitEffort>> = {
   look: { valley: 8, greatest: 0, settledAt: 1e-3 },

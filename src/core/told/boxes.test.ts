@@ -1,6 +1,6 @@
 import { readSession } from '../../../tests/fixtures';
-import { boxKinds } from './boxSchema';
-import { boxes, boxKindWords, toldInBox } from './toldBoxes';
+import { boxKinds } from '@/core/document/boxSchema';
+import { boxes, boxKindWords, toldInBox } from './boxes';
 
 const { design } = readSession();
 const [asBuilt] = design.boxes;

@@ -1,4 +1,4 @@
-import type { Design } from './schema';
+import type { Design } from '@/core/document/schema';
 
 /**
  * What a measurement is used for, driver by driver and step by step, in words; empty when nothing

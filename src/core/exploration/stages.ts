@@ -1,5 +1,5 @@
 import { families, familyKey, neighboursOf, smallFrom } from './candidates';
-import { type NetworkRecipe, partCountOf } from './grammar';
+import { type NetworkRecipe, partCountOf } from '@/core/filters/grammar';
 import { bestSoFar } from './shortlist';
 import type { Effort, Emphasis, Exploration, FoundNetwork, Try } from './found';
 /** What a search keeps: for each number of parts, of which so many of one family. */

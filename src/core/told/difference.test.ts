@@ -1,11 +1,11 @@
 import { readSession, withoutBaffle } from '../../../tests/fixtures';
-import { movements } from '../promises/movement';
-import { judgedPromisesOf } from '../promises/judgedPromises';
+import { movements } from '@/core/promises/movement';
+import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { differences } from './difference';
 import { createPredictor } from '@/core/prediction/predict';
-import type { Design } from './schema';
+import type { Design } from '@/core/document/schema';
 import { thumbnailOf } from '@/core/insight/thumbnail';
 
 const { design, data } = readSession();

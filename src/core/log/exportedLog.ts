@@ -2,11 +2,11 @@ import jsonPatch, { type Operation } from 'fast-json-patch';
 import { z } from 'zod';
 import { problem } from '@/core/problem';
 import { figuresSchema, impressionSchema, longestNote, versionReasons } from './log';
-import { readDesign } from './readDesign';
-import type { Design } from './schema';
+import { readDesign } from '@/core/document/readDesign';
+import type { Design } from '@/core/document/schema';
 
 /**
- * A log as it excursions: in a project file, and between browser and server. Each version has the
+ * A log as it travels: in a project file, and between browser and server. Each version has the
  * document that it ended with, whole or as a patch (RFC 6902) to that of the version before, so
  * that a long life takes little room.
  */

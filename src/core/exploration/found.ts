@@ -1,12 +1,12 @@
-import type { SearchLimits } from './limits';
+import type { SearchLimits } from '@/core/fitting/limits';
 import type { Predictor } from '@/core/prediction/predict';
 import type { NetworkReport } from './report';
 import type { MeasurementData } from '@/core/measurement/samples';
-import type { Goal } from './goal';
-import type { FitInputs } from './inputs';
-import type { FitFigures } from './model';
+import type { Goal } from '@/core/fitting/goal';
+import type { FitInputs } from '@/core/fitting/inputs';
+import type { FitFigures } from '@/core/fitting/model';
 import type { Design, Way } from '@/core/document/schema';
-import type { Ancestor, DriverOutline, NetworkRecipe } from './grammar';
+import type { Ancestor, DriverOutline, NetworkRecipe } from '@/core/filters/grammar';
 /** A network that was found, with its values. */
 export interface FoundNetwork {
   readonly recipe: NetworkRecipe;

@@ -1,9 +1,9 @@
 import type { Item, Named } from './item';
-import { boxes } from './toldBoxes';
+import { boxes } from './boxes';
 import { formatNumber } from '@/core/units/quantity';
-import { isSameDesign } from './sameDesign';
-import { type Design } from './schema';
-import { cutText } from '../text';
+import { isSameDesign } from '@/core/document/sameDesign';
+import { type Design } from '@/core/document/schema';
+import { cutText } from '@/core/text';
 import {
   parts,
   couplings,
@@ -16,7 +16,7 @@ import {
   measurements,
   promises,
   couplingKey,
-} from './toldItems';
+} from './items';
 
 /** One thing in which two designs differ, in words. */
 export interface Difference {

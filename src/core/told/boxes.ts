@@ -1,7 +1,7 @@
 import { formatNumber, formatQuantity } from '@/core/units/quantity';
-import type { Box, BoxKind, InBox } from './boxSchema';
+import type { Box, BoxKind, InBox } from '@/core/document/boxSchema';
 import { numbered, type Item } from './item';
-import type { Design } from './schema';
+import type { Design } from '@/core/document/schema';
 
 /** Kinds of boxes, in words. */
 export const boxKindWords: Readonly<Record<BoxKind, string>> = {
