@@ -58,7 +58,7 @@ Example:
       throw problem(
         'nothing_heard',
         positionals[0],
-        'No driver of this design is heard.',
+        'No driver of this design has a response.',
         found?.kind === 'problem' ? found.problem.what : 'It takes a way with a measured driver.',
         'Give the ways their drivers, and the drivers response and impedance.',
       );

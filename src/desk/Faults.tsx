@@ -30,7 +30,7 @@ export function Faults() {
     <Note key={id} $kind="alarm" role="alert">
       Something that was begun could not be done: {text}{' '}
       <TextButton onPress={() => setFaults((all) => all.filter((one) => one.id !== id))}>
-        Put away
+        Close
       </TextButton>
     </Note>
   ));

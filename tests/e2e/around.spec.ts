@@ -29,7 +29,7 @@ test('the ballooning is found with its cause; a network from the slider keeps th
   test.setTimeout(120_000);
   await openAround(page);
   await expect(promise(page, 'directivity')).toHaveAttribute('data-state', 'broken');
-  const causes = page.getByRole('table', { name: /^Causes taken out: Narrows by 2\.\d dB/ });
+  const causes = page.getByRole('table', { name: /^Causes removed: Narrows by 2\.\d dB/ });
   await expect(causes.getByRole('row', { name: /^midrange as small as a point −/ })).toBeVisible({
     timeout: 40_000,
   });

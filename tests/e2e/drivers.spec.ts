@@ -128,7 +128,7 @@ test('a microphone measures quietly first, against the loop-back', async ({ page
   await expect(page.getByText('The level has changed since the check')).toBeVisible();
   await check();
   await expect(page.getByText(/Microphone: peak −3\d dB.*a good level/)).toBeVisible();
-  await page.getByText('The second channel hears the output directly').click();
+  await page.getByText('The second channel records the output directly').click();
   const seconds = page.getByRole('textbox', { name: 'length of the sweep' });
   await seconds.fill('1');
   await seconds.press('Enter');

@@ -236,7 +236,7 @@ test('a bump is pulled down by a trap that is dragged on the curve, and by keys'
   const dragged = await told();
   // One hold is one step, however many moves it had and however long it took.
   await undo(page).click();
-  await expect(undo(page)).toHaveAccessibleName(/^Undo: pull the curve down/);
+  await expect(undo(page)).toHaveAccessibleName(/^Undo: trap at/);
   await page.getByRole('button', { name: /^Redo: / }).click();
   await expect.poll(told).toBe(dragged);
   await handle.focus();

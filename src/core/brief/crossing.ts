@@ -267,7 +267,7 @@ function levelsLine(design: Design, lower: Driver, upper: Driver): string[] {
   return low === null || high === null
     ? []
     : [
-        `For 2.83 V in half space the ${lower.name.toLowerCase()} gives ${decibels(low)}, the ${upper.name.toLowerCase()} ${decibels(high)}; with the step of the baffle its pad is ${formatFixed(padDb(design, lower, upper), 1)} dB.`,
+        `For 2.83 V in half space the ${lower.name.toLowerCase()} gives ${decibels(low)}, the ${upper.name.toLowerCase()} ${decibels(high)}; with the baffle step its L-pad is ${formatFixed(padDb(design, lower, upper), 1)} dB.`,
       ];
 }
 

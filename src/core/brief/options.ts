@@ -335,7 +335,7 @@ export function wayOptions(design: Design): Option[] {
       ),
       ruledOut:
         sideHz !== null && sideHz < mostAskedHz && spread !== null && spread > sideDeg
-          ? `Above ${hertz(sideHz)} the seats at ±${formatNumber(spread)}° hear too little: 6 dB less, and falling.`
+          ? `Above ${hertz(sideHz)} the seats at ±${formatNumber(spread)}° get too little: 6 dB less, and falling.`
           : null,
       arithmetic,
     },

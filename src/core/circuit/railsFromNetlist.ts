@@ -49,7 +49,7 @@ export function railsFromNetlist(
       design.name,
       `This netlist has ${netlist.elements.length} elements.`,
       `Up to ${mostElements} are laid out.`,
-      'Take out what does not belong to the network.',
+      'Remove what does not belong to the network.',
     );
   const [bad] = checkNetlist(netlist);
   if (bad) throw new ProblemError(bad);

@@ -208,10 +208,10 @@ export function boxTrouble(boxes: readonly Box[], drivers: ReadonlySet<string>):
   if (
     boxes.some(({ id, insideId }) => insideId !== null && (insideId === id || !ids.has(insideId)))
   )
-    return 'A box stands in one that is not there.';
+    return 'A box is inside one that is not there.';
   // One level: a chamber in a chamber is no cabinet that anybody builds.
   const hosts = new Set(boxes.flatMap(({ insideId }) => insideId ?? []));
   if (boxes.some(({ id, insideId }) => insideId !== null && hosts.has(id)))
-    return 'A box that stands in another holds a third.';
+    return 'A box that is inside another holds a third.';
   return null;
 }

@@ -85,7 +85,7 @@ test('evening out undoes levels, lateness and polarity', () => {
     { ...high, gainDb: 3 },
   ]);
   expect(filters.play(new Map()).deviationDb).toBeGreaterThan(2);
-  const settings = filters.evened();
+  const settings = filters.matched();
   const [first, second] = filters.ways.map(({ id }): ActiveWay => settings.get(id)!);
   expect(first.gainDb).toBeCloseTo(0, 2);
   expect(second.gainDb).toBeCloseTo(-7, 1);
@@ -96,7 +96,7 @@ test('evening out undoes levels, lateness and polarity', () => {
   expect(lossDb).toBeLessThan(0.05);
 });
 
-test('the demo’s drivers are evened out as far as their slopes let them', () => {
+test('the demo’s drivers are matched out as far as their slopes let them', () => {
   const lr = (hz: number) => slope('linkwitz-riley', 4, hz);
   const targets: Way['target'][] = [
     { highPass: null, lowPass: lr(450) },
@@ -109,12 +109,12 @@ test('the demo’s drivers are evened out as far as their slopes let them', () =
   };
   const filters = createActiveFilters(design, createPredictor()(design, data))!;
   const before = filters.play(new Map());
-  const after = filters.play(filters.evened());
+  const after = filters.play(filters.matched());
   expect(after.deviationDb).toBeLessThan(0.75 * before.deviationDb);
   expect(after.lossDb!).toBeLessThan(before.lossDb!);
   expect(after.crossoversHz).toHaveLength(2);
   // The loudest way plays plain, and the first to speak is not held back.
-  const settings = [...filters.evened().values()];
+  const settings = [...filters.matched().values()];
   expect(Math.max(...settings.map(({ gainDb }) => gainDb))).toBe(0);
   expect(Math.min(...settings.map(({ delayMs }) => delayMs))).toBe(0);
 });

@@ -39,7 +39,7 @@ export interface ActiveFilters {
   readonly ways: readonly Way[];
   readonly play: (settings: ActiveWays) => ActivePlay;
   /** Gains, delays and polarities that bring the sum nearest to the target, and ways into phase. */
-  readonly evened: () => ActiveWays;
+  readonly matched: () => ActiveWays;
 }
 
 /** Quietest and latest that anybody would set. */
@@ -110,7 +110,7 @@ export function createActiveFilters(design: Design, prediction: Prediction): Act
     );
   }
 
-  function evened(): ActiveWays {
+  function matched(): ActiveWays {
     const count = voices.length;
     let best: { readonly squares: number; readonly settings: ActiveWays } | null = null;
     for (const turns of turnsOf(count)) {
@@ -146,7 +146,7 @@ export function createActiveFilters(design: Design, prediction: Prediction): Act
     at.forEach((value, p) => (out[2 * places.length + p] = 1e-3 * value));
   }
 
-  return { ways: voices.map(({ way }) => way), play, evened };
+  return { ways: voices.map(({ way }) => way), play, matched };
 }
 
 /** With more ways than this not every combination of polarities is tried, but one way at a time. */

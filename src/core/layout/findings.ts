@@ -68,7 +68,7 @@ function unknownAside(design: Design, driver: Driver): Finding[] {
       'aimed_without_orbit',
       driver.name,
       `${driver.name} points away from the listener, and it is not known what it sends there.`,
-      'It counts as heard on its own axis.',
+      'Its response on its own axis is used.',
       'Measure it off its axis, or put it on a panel and give its Sd.',
     ),
   ];

@@ -92,7 +92,7 @@ const tooLarge = (what: string, limit: string) =>
     '',
     what,
     limit,
-    'Leave out what is not part of the network, or split it.',
+    'Remove what is not part of the network, or split it.',
     'too-large',
   );
 

@@ -4,19 +4,10 @@ import { formatNumber } from '@/core/units/quantity';
 import { isSameDesign } from '@/core/document/sameDesign';
 import { type Design } from '@/core/document/schema';
 import { cutText } from '@/core/text';
-import {
-  parts,
-  couplings,
-  ways,
-  drivers,
-  panels,
-  answers,
-  settings,
-  target,
-  measurements,
-  promises,
-  couplingKey,
-} from './items';
+import { drivers, panels } from './drivers';
+import { measurements } from './measurements';
+import { couplingKey, couplings, parts, ways } from './network';
+import { answers, promises, settings, target } from './settings';
 
 /** One thing in which two designs differ, in words. */
 export interface Difference {

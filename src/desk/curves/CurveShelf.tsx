@@ -176,7 +176,7 @@ const Charts = memo(function Charts({ prediction, reference, names, volts }: Cha
             {
               id: 'pull-down',
               group: 'Network',
-              name: 'Pull the curve down at the cursor, or at its highest bump',
+              name: 'Add a trap at the cursor, or at the highest bump',
               keys: ['D'],
               run: () => pullDown(cursor.current),
             },

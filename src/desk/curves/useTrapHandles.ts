@@ -137,7 +137,7 @@ export function useTrapHandles(prediction: Prediction): {
               parts: [...way.parts, ...made.parts],
               groups: [...way.groups, ...made.groups],
             }),
-            `pull the curve down at ${formatQuantity(Number(found.hz.toPrecision(3)), 'hertz')} on ${way.name}`,
+            `trap at ${formatQuantity(Number(found.hz.toPrecision(3)), 'hertz')} on ${way.name}`,
           );
           focusHandle(made.groups[0].id);
         })

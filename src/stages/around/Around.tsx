@@ -97,7 +97,7 @@ function Unknown({ design }: { readonly design: Design }) {
           ? 'There are no drivers yet.'
           : bare.length > 0
             ? `It is not known what ${listed(bare.map(({ name }) => name))} ${bare.length === 1 ? 'does' : 'do'} off the axis.`
-            : 'Nothing is heard yet: a way needs a driver with response and impedance.'}
+            : 'There is nothing to show yet: a way needs a driver with response and impedance.'}
       </p>
       <p>
         Measure drivers off their axes on the <Link href={`/p/${projectId}/bench`}>Bench</Link>, or

@@ -162,7 +162,7 @@ export const crossoverPlace: KindFacts = {
           answers: design.brief.spreadDeg === null ? [] : ['spread of the seats'],
           arithmetic: [
             ...crossingSentences(design),
-            'A driver whose measured response shows its cone breaking up, 4 dB out of the octave around it, hands over an octave below (common practice).',
+            'A driver whose measured response shows its cone breaking up, 4 dB out of the octave around it, is crossed over an octave below (common practice).',
           ].join(' '),
           yields: 'evenness',
         },

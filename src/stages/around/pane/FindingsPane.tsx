@@ -73,8 +73,8 @@ function FindingNote({ finding, isOpen, onOpen }: FindingNoteProps) {
       {reason}
       {isOpen && (
         <Body>
-          <table aria-label={`Causes taken out: ${title}`}>
-            <caption>Taken out one at a time</caption>
+          <table aria-label={`Causes removed: ${title}`}>
+            <caption>Removed one at a time</caption>
             <tbody>
               {takenOut.map(({ told, byDb, leftDb }) => (
                 <tr key={told}>

@@ -201,8 +201,8 @@ function Surroundings({ design }: { readonly design: Design }) {
         </Sentence>
       )}
       <Quiet>
-        Seats hear these as mirror images, large and flat, over a third of an octave; promises, maps
-        and averages stay those of a free field.
+        For the seats these are mirror images, large and flat, over a third of an octave; promises,
+        maps and averages stay those of a free field.
       </Quiet>
     </Group>
   );

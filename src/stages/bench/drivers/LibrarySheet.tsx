@@ -145,7 +145,7 @@ function Entry({ entry, library }: EntryProps) {
                   aria-label={`Add ${sample.name} of ${name} to this project`}
                   onPress={() => void library.bringIn(entry, index)}
                 >
-                  bring in
+                  add
                 </TextButton>
               </td>
             </tr>

@@ -73,7 +73,7 @@ export function IntakeCard({ intake, chooser, onRead }: IntakeCardProps) {
         {notice !== '' && <Quiet>{notice}</Quiet>}
         {refusals.map(({ key, text }) => (
           <Note key={key} $kind="alarm">
-            {text} <TextButton onPress={() => putAway(key)}>Put away</TextButton>
+            {text} <TextButton onPress={() => putAway(key)}>Close</TextButton>
           </Note>
         ))}
       </div>

@@ -2,7 +2,7 @@
 import styled from 'styled-components';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
-import { toldMeasuredOn } from '@/core/told/items';
+import { toldMeasuredOn } from '@/core/told/measurements';
 import { useDesk } from '@/desk/DeskContext';
 import { Choice } from '@/ui/fields/Choice';
 import { QuantityField } from '@/ui/fields/QuantityField';

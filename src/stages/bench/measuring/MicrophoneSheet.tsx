@@ -237,7 +237,8 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
       </Sentence>
       {device.channelCount === 2 && (
         <Tick isSelected={setup.hasLoop} onChange={(hasLoop) => set({ hasLoop })}>
-          The second channel hears the output directly: timing is common to all measurements.
+          The second channel records the output directly (loopback): timing is common to all
+          measurements.
         </Tick>
       )}
       <Row>

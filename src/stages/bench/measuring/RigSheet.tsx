@@ -88,7 +88,7 @@ export function RigSheet({ intake }: { readonly intake: Intake }) {
         comes from here has “practice” in its name.
       </Note>
       <Sentence>
-        In the rig stands{' '}
+        The rig holds{' '}
         <ChoiceBlank
           label="driver in the rig"
           options={driverOptions}

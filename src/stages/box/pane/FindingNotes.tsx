@@ -34,7 +34,7 @@ export function FindingNotes({ findings, isCurrent }: FindingNotesProps) {
           )}
         </Note>
       ))}
-      {findings.length === 0 && <Note $kind="plain">Nothing stands against this box.</Note>}
+      {findings.length === 0 && <Note $kind="plain">There are no findings about this box.</Note>}
     </div>
   );
 }

@@ -35,8 +35,10 @@ export function SlopesSheet() {
   );
   const { settings, setOne, setAll } = useActiveWays(desk.projectId);
   const play = useMemo(() => filters?.play(settings) ?? null, [filters, settings]);
-  const even = () => filters && setAll(filters.evened());
-  useRegisterActions(useStartAction('even-out', 'Even out the ways as active filters', even));
+  const match = () => filters && setAll(filters.matched());
+  useRegisterActions(
+    useStartAction('even-out', 'Match levels and delays of the active filters', match),
+  );
   return (
     <>
       <h2>Slopes before parts</h2>
@@ -49,7 +51,7 @@ export function SlopesSheet() {
       ) : (
         <>
           <Row>
-            <PrimaryButton onPress={even}>Even out</PrimaryButton>
+            <PrimaryButton onPress={match}>Match levels and delays</PrimaryButton>
             <Button onPress={() => setAll(new Map())}>All plain</Button>
           </Row>
           <Quiet aria-live="polite">{toldOf(play)}</Quiet>
