@@ -1,6 +1,7 @@
 import { decibelsPerNeper, firmRate } from '@/core/fitting/terms/term';
 import { countedPlaces, wayTargetDb } from '@/core/prediction/wayTarget';
-import { type Playback, addSlopes } from './playback';
+import { addSlopes } from '@/core/fitting/play/curve';
+import { type Playback } from '@/core/fitting/play/playback';
 import type { MinimaxBand } from '@/core/search/minimax';
 import type { Limit, LimitOf } from './goal';
 /** A band with what fills it. */

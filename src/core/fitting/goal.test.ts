@@ -15,7 +15,7 @@ import { noPartLimits } from './limits';
 import { createFitInputs } from './inputs';
 import { createFitModel } from './model';
 import { copperKg, costAt, outlayOf } from './outlay';
-import { createPlayback } from './playback';
+import { createPlayback } from '@/core/fitting/play/playback';
 import { variablesOf } from './variables';
 
 const { design: mounted, data } = readDemo();

@@ -9,7 +9,7 @@ import { problem, ProblemError } from '@/core/problem';
 import { halfHeight, type MinimaxProblem } from '@/core/search/minimax';
 import type { Goal, Limit } from './goal';
 import type { FitInputs } from './inputs';
-import { createPlayback, type PlayedWay } from './playback';
+import { createPlayback, type PlayedWay } from '@/core/fitting/play/playback';
 import { crossoverLossTerm, crossoverPlaceTerm } from './terms/crossover';
 import { driverPowerTerm, excursionTerm, resonanceTerm } from './terms/drivers';
 import { cutOffTerm, levelTerm, lowsTerm } from './terms/level';

@@ -3,8 +3,9 @@ import { createLineRemover } from '@/core/prediction/straightness';
 import { targetDb } from '@/core/document/target';
 import type { FilledBand } from './bands';
 import type { LimitOf } from './goal';
-import type { PlayedEnergy } from './playedEnergy';
-import type { Playback, PlayedCurve } from './playback';
+import type { PlayedEnergy } from '@/core/fitting/play/energy';
+import type { PlayedCurve } from '@/core/fitting/play/curve';
+import type { Playback } from '@/core/fitting/play/playback';
 
 const decibelsPerEnergy = decibelsPerNeper / 2;
 

@@ -2,7 +2,8 @@ import { crossingLimitHz } from '@/core/brief/crossing';
 import { breakUpOf } from '@/core/prediction/strain';
 import { meantDeg } from '@/core/document/meantPhase';
 import type { LimitOf } from '@/core/fitting/goal';
-import { addSlopes, type PlayedWay } from '@/core/fitting/playback';
+import { addSlopes } from '@/core/fitting/play/curve';
+import { type PlayedWay } from '@/core/fitting/play/playback';
 import { crossoverLossDb, crossoverLossSlopes } from '@/core/prediction/crossoverLoss';
 import { centreOf, crossingIndex } from '@/core/prediction/crossovers';
 import {

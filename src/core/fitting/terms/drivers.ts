@@ -2,7 +2,7 @@ import { excursionCrestFactor } from '@/core/document/programme';
 import { ratingOf } from '@/core/driver/rating';
 import type { LimitOf } from '@/core/fitting/goal';
 import { resonanceNeedsDb, resonanceOf } from '@/core/driver/resonance';
-import { addSlopes, type PlayedCurve } from '@/core/fitting/playback';
+import { addSlopes, type PlayedCurve } from '@/core/fitting/play/curve';
 import { lowestOf, ratedVolts } from '@/core/prediction/strain';
 import { nearestIndex } from '@/core/grid/nearest';
 import { addMeanSlopes } from './level';

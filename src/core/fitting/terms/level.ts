@@ -1,5 +1,5 @@
 import type { LimitOf } from '@/core/fitting/goal';
-import { addSlopes } from '@/core/fitting/playback';
+import { addSlopes } from '@/core/fitting/play/curve';
 import { cutOffHz, sensitivityBand, sourceLossDb } from '@/core/prediction/figures';
 import {
   curveTerm,

@@ -3,7 +3,7 @@ import { driveVoltsOf } from '@/core/document/programme';
 import type { LimitOf } from '@/core/fitting/goal';
 import type { PriceRates } from '@/core/fitting/limits';
 import { costAt, outlayOf } from '@/core/fitting/outlay';
-import type { Playback } from '@/core/fitting/playback';
+import type { Playback } from '@/core/fitting/play/playback';
 import type { Variable } from '@/core/fitting/variables';
 import type { FitInputs } from '@/core/fitting/inputs';
 import { decibelsPerNeper, firmRate, singleTerm, type Term, type TermContext } from './term';

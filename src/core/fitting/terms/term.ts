@@ -1,6 +1,7 @@
 import type { FitInputs } from '@/core/fitting/inputs';
 import type { Limit } from '@/core/fitting/goal';
-import { addSlopes, type Playback } from '@/core/fitting/playback';
+import { addSlopes } from '@/core/fitting/play/curve';
+import { type Playback } from '@/core/fitting/play/playback';
 
 /** What the terms of a goal are made from. */
 export interface TermContext {
