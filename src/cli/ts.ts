@@ -1,4 +1,5 @@
-import { fitDriver, type DriverParameters, type SecondRun } from '@/core/driver/parameters';
+import { fitDriver } from '@/core/driver/parameters';
+import type { DriverParameters, SecondRun } from '@/core/driver/thieleSmall';
 import { problem } from '@/core/problem';
 import { positiveOption, readArguments, type Command } from './command';
 import { emit } from './files';

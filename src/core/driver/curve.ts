@@ -1,5 +1,5 @@
 import { terminalImpedance, unloaded } from './model';
-import type { ParameterFit } from './parameters';
+import type { ParameterFit } from './thieleSmall';
 
 /** |Z| of a fitted model in free air, ohms, with the leads that were taken off before the fit. */
 export function fittedMagnitude(

@@ -9,7 +9,8 @@ import {
 } from '@/core/cabinet/enclosureOf';
 import { inUnknownBox, type Box, type InBox } from '@/core/document/boxSchema';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
-import { fitDriver, type DriverParameters } from '@/core/driver/parameters';
+import { fitDriver } from '@/core/driver/parameters';
+import type { DriverParameters } from '@/core/driver/thieleSmall';
 import type { MeasurementData, Samples } from '@/core/measurement/samples';
 import { nearOfFar, splice } from '@/core/measurement/splice';
 import { ProblemError } from '@/core/problem';

@@ -3,7 +3,7 @@ import { measuredInBox } from '@/core/driver/inBox';
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Driver } from '@/core/document/schema';
-import type { DriverParameters } from '@/core/driver/parameters';
+import type { DriverParameters } from '@/core/driver/thieleSmall';
 import { ProblemError } from '@/core/problem';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';

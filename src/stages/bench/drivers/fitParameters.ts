@@ -2,7 +2,7 @@ import type { DriverSheet } from '@/core/document/briefSchema';
 import type { Driver } from '@/core/document/schema';
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { fittedMagnitude } from '@/core/driver/curve';
-import type { DriverParameters, ParameterFit, SecondRun } from '@/core/driver/parameters';
+import type { DriverParameters, ParameterFit, SecondRun } from '@/core/driver/thieleSmall';
 import { frequencyOfKa } from '@/core/radiation/piston';
 import { thinnedForDisplay } from '@/core/measurement/display';
 import { problem } from '@/core/problem';
