@@ -73,3 +73,14 @@ function cleanedDeep(value: unknown, depth = 0): unknown {
     Object.entries(value).map(([key, inner]) => [cleanText(key), cleanedDeep(inner, depth + 1)]),
   );
 }
+
+/** A name as part of a file name: letters and digits kept, everything else a hyphen. */
+export function fileStem(name: string): string {
+  return (
+    name
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '')
+      .slice(0, 60) || 'unnamed'
+  );
+}

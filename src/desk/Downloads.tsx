@@ -2,7 +2,8 @@
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
-import { fileStem, impedanceTable, sumTable } from '@/core/formats/curveTables';
+import { impedanceTable, sumTable } from '@/core/formats/curveTables';
+import { fileStem } from '@/core/text';
 import { saveFile } from '@/ui/saveFile';
 import { Button } from '@/ui/Button';
 import { MenuSheet } from '@/ui/sheets';

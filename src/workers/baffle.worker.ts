@@ -5,11 +5,10 @@ import { searchPlaces, type PlaceProgress, type PlaceWish } from '@/core/layout/
 import { createBaffleViews } from '@/core/layout/view';
 import type { Prediction } from '@/core/prediction/prediction';
 import { attempt } from './result';
+import { toldRun } from './toldRun';
 
 const viewOf = createBaffleViews();
 const studyOf = createLayoutStudy();
-/** Progress is told this often, ms. */
-const tellEveryMs = 100;
 
 const service = {
   /** What a baffle does to one of its drivers; a front that can't be worked out is a problem. */
@@ -17,19 +16,8 @@ const service = {
   study: (design: Design, prediction: Prediction | null) =>
     attempt(() => studyOf(design, prediction)),
   /** Runs to its end; ended by ending the worker. */
-  search(design: Design, wish: PlaceWish, tell: (progress: PlaceProgress) => void) {
-    return attempt(() => {
-      const search = searchPlaces(design, wish);
-      let toldMs = -Infinity;
-      for (;;) {
-        const { done, value } = search.next();
-        if (done) return value;
-        if (performance.now() - toldMs < tellEveryMs) continue;
-        toldMs = performance.now();
-        tell(value);
-      }
-    });
-  },
+  search: (design: Design, wish: PlaceWish, tell: (progress: PlaceProgress) => void) =>
+    attempt(() => toldRun(searchPlaces(design, wish), tell)),
 };
 
 export type BaffleService = typeof service;

@@ -9,11 +9,10 @@ import { searchBoxes, type BoxSearchProgress } from '@/core/lows/search';
 import { createBoxViews, type BoxViews } from '@/core/lows/view';
 import type { Samples } from '@/core/measurement/samples';
 import { attempt } from './result';
+import { toldRun } from './toldRun';
 
 const viewsOf = createBoxViews();
 const data = new Map<string, Samples>();
-/** Progress is told this often, ms. */
-const tellEveryMs = 100;
 
 /** What is looked at, and what is found about the first of it. */
 export interface BoxesLookedAt extends BoxViews {
@@ -38,17 +37,7 @@ const service = {
     attempt(() => builtBoxOf(design, box, portMm, impedance, data)),
   /** Runs to its end; ended by ending the worker. */
   search: (design: Design, like: Box, wish: BoxWish, tell: (now: BoxSearchProgress) => void) =>
-    attempt(() => {
-      const search = searchBoxes(design, like, wish, data);
-      let toldMs = -Infinity;
-      for (;;) {
-        const { done, value } = search.next();
-        if (done) return value;
-        if (performance.now() - toldMs < tellEveryMs) continue;
-        toldMs = performance.now();
-        tell(value);
-      }
-    }),
+    attempt(() => toldRun(searchBoxes(design, like, wish, data), tell)),
 };
 
 export type BoxService = typeof service;

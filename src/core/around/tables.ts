@@ -1,5 +1,6 @@
 import type { Design } from '@/core/document/schema';
-import { averagesTable, fileStem } from '@/core/formats/curveTables';
+import { averagesTable } from '@/core/formats/curveTables';
+import { fileStem } from '@/core/text';
 import { writeCsv, writeRows, writeTable } from '@/core/formats/writeTable';
 import type { Directivity } from './directivity';
 import type { AroundView } from './orbits';

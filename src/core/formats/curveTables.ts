@@ -1,3 +1,4 @@
+import { fileStem } from '@/core/text';
 import type { Design } from '@/core/document/schema';
 import { magnitudesOf, phaseDegOf, sumIfReversedDb } from '@/core/prediction/derived';
 import type { Prediction } from '@/core/prediction/prediction';
@@ -5,17 +6,6 @@ import { ratedSourceVolts } from '@/core/document/programme';
 import type { SpinCurves } from '@/core/radiation/cta2034';
 import { seatsOf } from '@/core/document/seats';
 import { writeCsv, writeTable } from './writeTable';
-
-/** A name as part of a file name: letters and digits kept, everything else a hyphen. */
-export function fileStem(name: string): string {
-  return (
-    name
-      .toLowerCase()
-      .replace(/[^\p{L}\p{N}]+/gu, '-')
-      .replace(/^-|-$/g, '')
-      .slice(0, 60) || 'unnamed'
-  );
-}
 
 /** The sum on the design axis as a response table, or null. */
 export function sumTable(design: Design, { frequencyHz, sum }: Prediction): string | null {

@@ -4,7 +4,8 @@ import { compactLog, expandedLog, type ExportedVersion } from '@/core/log/export
 import { predict } from '@/core/prediction/predict';
 import { readDesign } from '@/core/document/readDesign';
 import { samplesId } from '../measurement/samples';
-import { curveTables, fileStem } from './curveTables';
+import { curveTables } from './curveTables';
+import { fileStem } from '@/core/text';
 import { importedMeasurement } from './importMeasurement';
 import { meanMeasurement } from './meanMeasurement';
 import { readProjectFile, writeProjectFile } from './projectFile';

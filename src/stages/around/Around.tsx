@@ -1,8 +1,9 @@
 'use client';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
+import { Tab, TabList, TabPanel } from 'react-aria-components';
 import styled from 'styled-components';
+import { EmptyStage, SideTabs, Spacer } from '@/ui/stageLook';
 import type { AroundFinding } from '@/core/around/findings';
 import { planes, type AroundView, type AroundWish, type OrbitMap } from '@/core/around/orbits';
 import { earsAboveAxisMm } from '@/core/document/seats';
@@ -13,7 +14,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { Choice } from '@/ui/fields/Choice';
 import { QuantityBlank } from '@/ui/fields/Blank';
-import { Note, Quiet, tabsLook } from '@/ui/sheets';
+import { Note, Quiet } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { AroundCharts, type CurveSet } from './AroundCharts';
 import { ExportAround } from './ExportAround';
@@ -63,7 +64,7 @@ export function Around() {
   const { view, trouble } = shown;
   if (!view)
     return (
-      <Empty>
+      <EmptyStage>
         {trouble !== null ? (
           <Note $kind="alarm">{trouble}</Note>
         ) : shown.design ? (
@@ -71,7 +72,7 @@ export function Around() {
         ) : (
           <Quiet role="status">Working out what is sent in every direction …</Quiet>
         )}
-      </Empty>
+      </EmptyStage>
     );
   return (
     <Drawn
@@ -251,7 +252,7 @@ function Drawn({
           />
         </DesignBoundary>
       </Table>
-      <Side selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
+      <SideTabs selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
         <TabList aria-label="Beside the maps">
           {sides.map(({ id, name }) => (
             <Tab key={id} id={id}>
@@ -271,7 +272,7 @@ function Drawn({
         <TabPanel id="balloon">
           <BalloonView view={view} at={at} />
         </TabPanel>
-      </Side>
+      </SideTabs>
     </SideSplit>
   );
 }
@@ -306,10 +307,6 @@ const Bar = styled.div`
   border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
 `;
 
-const Spacer = styled.span`
-  flex: 1;
-`;
-
 const Views = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 238px;
@@ -321,20 +318,4 @@ const Beside = styled.div`
   display: grid;
   align-content: start;
   gap: 0.6rem;
-`;
-
-const Side = styled(Tabs)`
-  ${tabsLook}
-  border-left: 1px solid ${({ theme }) => theme.colour.rule};
-`;
-
-const Empty = styled.div`
-  display: grid;
-  align-content: center;
-  justify-items: center;
-  gap: 0.9rem;
-  height: 100%;
-  padding: 2rem;
-  max-width: 40rem;
-  margin: 0 auto;
 `;

@@ -1,7 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
+import { Tab, TabList, TabPanel } from 'react-aria-components';
 import styled from 'styled-components';
+import { DrawingBoard, SideTabs, Spacer, StageBar } from '@/ui/stageLook';
 import type { Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { crossoverReports } from '@/core/insight/crossoverReports';
@@ -14,7 +15,7 @@ import { useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { Button } from '@/ui/Button';
 import { newId } from '@/ui/newId';
-import { Note, Quiet, tabsLook } from '@/ui/sheets';
+import { Note, Quiet } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { curveStyle } from '@/ui/theme';
 import { BaffleCharts } from './BaffleCharts';
@@ -89,8 +90,8 @@ function Drawn() {
   useBaffleActions({ panel, chosen: shown, choose, compared, setSide });
   return (
     <SideSplit name="baffle" sideLabel="the pane beside the drawing">
-      <Table aria-label="Drawing of the baffle">
-        <Bar>
+      <DrawingBoard aria-label="Drawing of the baffle">
+        <StageBar>
           <h2>Front</h2>
           <Quiet>to scale; drag, or arrow keys</Quiet>
           <PanelChoice design={design} panel={panel} onPanel={setPanelId} edits={edits} />
@@ -109,7 +110,7 @@ function Drawn() {
             {compared.isOwn ? 'Forget B' : 'Keep as B'} <kbd>B</kbd>
           </Button>
           <ExportDrawing design={design} panel={panel} client={client} />
-        </Bar>
+        </StageBar>
         <Views>
           <DesignBoundary name="The front">
             <FrontView
@@ -145,8 +146,8 @@ function Drawn() {
             <Quiet>No driver is on this panel.</Quiet>
           )}
         </DesignBoundary>
-      </Table>
-      <Side
+      </DrawingBoard>
+      <SideTabs
         data-drawing-pane
         selectedKey={side}
         onSelectionChange={(key) => setSide(key as SideId)}
@@ -186,7 +187,7 @@ function Drawn() {
         <TabPanel id="spacing">
           <SpacingPane design={design} reports={reports} />
         </TabPanel>
-      </Side>
+      </SideTabs>
     </SideSplit>
   );
 }
@@ -236,25 +237,6 @@ function Elsewhere({ design, panel, edits }: Pick<PanelChoiceProps, 'design' | '
   ));
 }
 
-const Table = styled.section`
-  display: grid;
-  grid-template-rows: auto minmax(240px, 1fr) auto auto;
-  background: ${({ theme }) => theme.colour.sheet};
-  overflow: auto;
-`;
-
-const Bar = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 0.7rem;
-  padding: 0.35rem 1rem;
-  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
-`;
-
-const Spacer = styled.span`
-  flex: 1;
-`;
-
 const Views = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
@@ -262,9 +244,4 @@ const Views = styled.div`
   > * + * {
     border-left: 1px solid ${({ theme }) => theme.colour.grid};
   }
-`;
-
-const Side = styled(Tabs)`
-  ${tabsLook}
-  border-left: 1px solid ${({ theme }) => theme.colour.rule};
 `;

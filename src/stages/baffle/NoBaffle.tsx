@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
-import styled from 'styled-components';
 import { frameRadiusMm } from '@/core/layout/faults';
 import { firstFront } from '@/core/layout/reshape';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { PrimaryButton } from '@/ui/Button';
+import { EmptyStage } from '@/ui/stageLook';
 import { newId } from '@/ui/newId';
 
 /** Without a front: one press draws one as large as the brief allows. */
@@ -25,7 +25,7 @@ export function NoBaffle() {
     desk.change({ type: 'replaceDesign', design: drawn }, 'draw a front');
   };
   return (
-    <Empty>
+    <EmptyStage>
       <p>
         The front is not drawn yet. Once it is, edges, baffle step and spacing are worked out while
         you move drivers over it, and directions that were not measured are modelled.
@@ -37,17 +37,6 @@ export function NoBaffle() {
           traced from a data sheet.
         </p>
       )}
-    </Empty>
+    </EmptyStage>
   );
 }
-
-const Empty = styled.div`
-  display: grid;
-  align-content: center;
-  justify-items: center;
-  gap: 0.9rem;
-  height: 100%;
-  padding: 2rem;
-  max-width: 40rem;
-  margin: 0 auto;
-`;

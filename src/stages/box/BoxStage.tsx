@@ -1,8 +1,9 @@
 'use client';
 import { driversInBox } from '@/core/cabinet/driversInBox';
 import { useCallback, useMemo, useState } from 'react';
-import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
+import { Tab, TabList, TabPanel } from 'react-aria-components';
 import styled from 'styled-components';
+import { DrawingBoard, SideTabs, Spacer, StageBar } from '@/ui/stageLook';
 import { mostBoxes, type Box } from '@/core/document/boxSchema';
 import { firstBox } from '@/core/lows/candidates';
 import { formatFixed } from '@/core/units/quantity';
@@ -11,7 +12,7 @@ import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { shownOf } from '@/desk/deskState';
 import { Button } from '@/ui/Button';
 import { newId } from '@/ui/newId';
-import { Note, Quiet, tabsLook } from '@/ui/sheets';
+import { Note, Quiet } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { BoxCharts, type QuantityShown } from './BoxCharts';
 import { CandidateTable } from './CandidateTable';
@@ -97,8 +98,8 @@ function Drawn() {
   };
   return (
     <SideSplit name="box" sideLabel="the pane beside the section">
-      <Table aria-label="Section of the box and its curves">
-        <Bar>
+      <DrawingBoard aria-label="Section of the box and its curves">
+        <StageBar>
           <h2>{drawn.name}</h2>
           <Quiet>section to scale; drag, or arrow keys</Quiet>
           <Spacer />
@@ -117,7 +118,7 @@ function Drawn() {
           <Button isDisabled={isFull} onPress={add}>
             Add a box
           </Button>
-        </Bar>
+        </StageBar>
         <Views>
           <DesignBoundary name="The section">
             <SectionView
@@ -165,8 +166,8 @@ function Drawn() {
             onShown={setQuantity}
           />
         </DesignBoundary>
-      </Table>
-      <Side
+      </DrawingBoard>
+      <SideTabs
         data-drawing-pane
         selectedKey={side}
         onSelectionChange={(key) => setSide(key as SideId)}
@@ -199,7 +200,7 @@ function Drawn() {
         <TabPanel id="boards" data-entries>
           <BoardsPane {...{ design, edits }} box={drawn} />
         </TabPanel>
-      </Side>
+      </SideTabs>
     </SideSplit>
   );
 }
@@ -213,25 +214,6 @@ function seatText(looked: BoxesLookedAt | null): string {
     ? atSeat
     : `${atSeat}; the brief asks for a sine of ${formatFixed(wantedDb, 0)} at 1 m`;
 }
-
-const Table = styled.section`
-  display: grid;
-  grid-template-rows: auto minmax(240px, 1fr) auto auto;
-  background: ${({ theme }) => theme.colour.sheet};
-  overflow: auto;
-`;
-
-const Bar = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 0.7rem;
-  padding: 0.35rem 1rem;
-  border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
-`;
-
-const Spacer = styled.span`
-  flex: 1;
-`;
 
 const Views = styled.div`
   display: grid;
@@ -251,9 +233,4 @@ const Beside = styled.div`
 
 const Basis = styled(Quiet)`
   padding: 0 0.8rem 0.4rem;
-`;
-
-const Side = styled(Tabs)`
-  ${tabsLook}
-  border-left: 1px solid ${({ theme }) => theme.colour.rule};
 `;

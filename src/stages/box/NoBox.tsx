@@ -1,9 +1,9 @@
 'use client';
 import Link from 'next/link';
-import styled from 'styled-components';
 import { firstBox } from '@/core/lows/candidates';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { PrimaryButton } from '@/ui/Button';
+import { EmptyStage } from '@/ui/stageLook';
 import { newId } from '@/ui/newId';
 
 /** Without a box: one press draws the first, as large as Baffle or brief have it. */
@@ -11,7 +11,7 @@ export function NoBox() {
   const desk = useDesk();
   const design = useDeskState((state) => state.design);
   return (
-    <Empty>
+    <EmptyStage>
       <p>
         No box is drawn yet. Once one is, the low end of its drivers is worked out in it: level,
         excursion, air speed in the port and impedance follow every number, with the network as the
@@ -31,17 +31,6 @@ export function NoBox() {
           from a data sheet.
         </p>
       )}
-    </Empty>
+    </EmptyStage>
   );
 }
-
-const Empty = styled.div`
-  display: grid;
-  align-content: center;
-  justify-items: center;
-  gap: 0.9rem;
-  height: 100%;
-  padding: 2rem;
-  max-width: 40rem;
-  margin: 0 auto;
-`;

@@ -173,7 +173,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
     />
   );
   const { answers, arithmetic, isAdjusted } = promise.source;
-  const takeAway = () =>
+  const chartFiles = () =>
     isDerived
       ? adjust({ isOff: true }, 'off')
       : desk.change({ type: 'removePromise', id: promise.id }, `no promise: ${title}`);
@@ -255,7 +255,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
         )}
       </td>
       <td>
-        <Button aria-label={`Take ${title} away`} onPress={takeAway}>
+        <Button aria-label={`Take ${title} away`} onPress={chartFiles}>
           <Trash2 size={12} aria-hidden />
         </Button>
       </td>

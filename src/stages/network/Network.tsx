@@ -1,20 +1,21 @@
 'use client';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { Tab, TabList, TabPanel, Tabs } from 'react-aria-components';
+import { Tab, TabList, TabPanel } from 'react-aria-components';
 import styled from 'styled-components';
+import { SideTabs } from '@/ui/stageLook';
 import { useRegisterActions, type Action } from '@/desk/actions';
 import { DesignBoundary } from '@/desk/DesignBoundary';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button, PrimaryButton } from '@/ui/Button';
 import { focusTab } from '@/ui/focusTab';
-import { Quiet, tabsLook } from '@/ui/sheets';
+import { Quiet } from '@/ui/sheets';
 import { SideSplit } from '@/ui/SideSplit';
 import { FitSheet } from '@/stages/network/fit/FitSheet';
 import { Inspector } from '@/stages/network/inspector/Inspector';
 import { ReadNetlist } from '@/stages/network/rails/ReadNetlist';
 import { RailDrawing } from '@/stages/network/rails/RailDrawing';
-import { TakeDrawing } from '@/stages/network/rails/TakeDrawing';
+import { ExportRails } from '@/stages/network/rails/ExportRails';
 import { SearchSheet } from '@/stages/network/search/SearchSheet';
 import { SlopesSheet } from '@/stages/network/slopes/SlopesSheet';
 import { useNetworkActions } from '@/stages/network/edits/useNetworkActions';
@@ -65,7 +66,7 @@ export function Network() {
         {hasWays ? <RailDrawing /> : <NoWays />}
         <ReadNetlist isOpen={isReading} onOpenChange={setIsReading} />
       </RailsPane>
-      <Side selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
+      <SideTabs selectedKey={side} onSelectionChange={(key) => setSide(key as SideId)}>
         <TabList aria-label="Beside the rails">
           {sides.map(({ id, name }) => (
             <Tab key={id} id={id}>
@@ -93,7 +94,7 @@ export function Network() {
             <SlopesSheet />
           </DesignBoundary>
         </TabPanel>
-      </Side>
+      </SideTabs>
     </SideSplit>
   );
 }
@@ -105,7 +106,7 @@ function Bar({ onRead }: { readonly onRead: () => void }) {
       <h2>Rails</h2>
       <Quiet>series on the line, shunt below it</Quiet>
       <Button onPress={onRead}>Read a netlist</Button>
-      <TakeDrawing />
+      <ExportRails />
       <Button onPress={() => edits.addWay()}>
         Add a way <kbd>W</kbd>
       </Button>
@@ -141,11 +142,6 @@ function NoWays() {
 const RailsPane = styled.section`
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
-`;
-
-const Side = styled(Tabs)`
-  ${tabsLook}
-  border-left: 1px solid ${({ theme }) => theme.colour.rule};
 `;
 
 const Head = styled.div`

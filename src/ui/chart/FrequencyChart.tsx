@@ -21,9 +21,9 @@ import { CurveOverlay } from './CurveOverlay';
 import { CurveWords } from './CurveWords';
 import { frequencyTicks, shortHz, type ChartMark, type Curve, type LiveCurves } from './curve';
 import { Handle, type ChartHandle, type HandleProps } from './Handle';
-import { TakeMenu } from './TakeMenu';
+import { ExportChart } from './ExportChart';
 import { plotOf } from './plot';
-import { wholeDrawing } from './takeAway';
+import { wholeDrawing } from './chartFiles';
 import { valueTicks, zoomed, type ChartWindow, type Zoom } from './window';
 
 interface FrequencyChartProps {
@@ -182,7 +182,7 @@ export function FrequencyChart({
       <figcaption>
         <h3>{title}</h3>
         <span>{aside}</span>
-        <TakeMenu title={title} unit={unit} shown={shown} />
+        <ExportChart title={title} unit={unit} shown={shown} />
       </figcaption>
       {widthPx > 0 && (
         // Handles are beside the cursor's slider, not in it: what is inside a slider is no control

@@ -1,6 +1,6 @@
 import { nearestIndex } from '@/core/grid/nearest';
 import { frequencyTicks, linePath, placesOf, shortHz } from './curve';
-import { curvesCsv } from './takeAway';
+import { curvesCsv } from './chartFiles';
 import { lengthScale, levelScale, ohmScale, valueTicks, zoomed } from './window';
 
 const grid = Float64Array.of(20, 200, 2000, 20_000);

@@ -1,12 +1,12 @@
 'use client';
 import { useState } from 'react';
-import styled from 'styled-components';
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
 import { outlined, resized, shifted, type OutlineShape } from '@/core/layout/reshape';
 import { useDesk } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { NameField } from '@/ui/fields/NameField';
+import { PaneSection } from '@/ui/stageLook';
 import { Choices, Sentence } from '@/ui/sheets';
 import type { Chosen } from '@/stages/baffle/chosen';
 import type { BaffleEdits, ReshapeFront } from '@/stages/baffle/useBaffleEdits';
@@ -44,7 +44,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
   );
   const set: ReshapeFront = (edit, label, key) => edits.reshape(panel, edit, label, key);
   return (
-    <Layout aria-label={panel.name}>
+    <PaneSection aria-label={panel.name}>
       <h3>
         <NameField
           label="Name of the front"
@@ -160,7 +160,7 @@ export function FrontPane({ panel, isFirst, edits, chosen, onChoose }: FrontPane
           </Button>
         </Choices>
       )}
-    </Layout>
+    </PaneSection>
   );
 }
 
@@ -211,16 +211,3 @@ function Outline({ panel, onSet }: { readonly panel: Panel; readonly onSet: Resh
     </Sentence>
   );
 }
-
-const Layout = styled.section`
-  display: grid;
-  gap: 0.6rem;
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    font-size: 0.8125rem;
-  }
-  details > * + * {
-    margin-top: 0.4rem;
-  }
-`;

@@ -8,7 +8,7 @@ import {
   type LibraryEntry,
 } from '@/core/editing/library';
 import type { Driver } from '@/core/document/schema';
-import { fileStem } from '@/core/formats/curveTables';
+import { fileStem } from '@/core/text';
 import { ProblemError } from '@/core/problem';
 import * as api from '@/desk/api';
 import { useDesk } from '@/desk/DeskContext';

@@ -14,7 +14,7 @@ import { MeasurementViews } from './MeasurementViews';
 import { MicrophoneSentence } from './MicrophoneSentence';
 import { StepList } from './StepList';
 import { TableHead } from './TableHead';
-import { TakeMeasurement } from './TakeMeasurement';
+import { ExportMeasurement } from './ExportMeasurement';
 import { useDriverEdits } from './useDriverEdits';
 import { useExamination } from './useExamination';
 
@@ -45,7 +45,7 @@ export function MeasurementSheet({ measurement }: { readonly measurement: Measur
             }
           />
         </h2>
-        {samples && <TakeMeasurement measurement={measurement} examination={examination} />}
+        {samples && <ExportMeasurement measurement={measurement} examination={examination} />}
         <TextButton
           onPress={() => desk.change({ type: 'removeMeasurement', id }, `remove ${name}`)}
         >

@@ -1,7 +1,5 @@
 'use client';
-import { FileDown } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
 import { cutSheets, usualStock, type CutSheet, type Stock } from '@/core/cabinet/cutList';
 import { materialTable } from '@/core/cabinet/materials';
@@ -9,16 +7,16 @@ import { boardPriceOf, boxOutlay } from '@/core/cabinet/outlay';
 import { boardsOf, wallsOf } from '@/core/cabinet/panels';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
+import { fileStem } from '@/core/text';
 import { drawingDxf } from '@/core/formats/drawingDxf';
 import { drawingSvg } from '@/core/formats/drawingSvg';
 import { cutDrawing, cutTable, frontHoles, sawingCaution } from '@/core/lows/cutDrawing';
 import { ProblemError } from '@/core/problem';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
-import { Button } from '@/ui/Button';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Tick } from '@/ui/fields/Tick';
-import { saveFile } from '@/ui/saveFile';
-import { MenuSheet, Note, Quiet, Sentence, tableLook } from '@/ui/sheets';
+import { ExportMenu, type ExportForm } from '@/ui/ExportMenu';
+import { Note, Quiet, Sentence, tableLook } from '@/ui/sheets';
 import type { BoxEdits } from '@/stages/box/useBoxEdits';
 
 interface BoardsPaneProps {
@@ -59,15 +57,25 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
   }, [boards, stock]);
   const { shell } = box;
   const title = `${design.name}: ${box.name}, ${material.name}`;
-  const stem = `${design.name} ${box.name} boards`.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-  const save = (ending: string, content: string, type: string) =>
-    saveFile(`${stem}.${ending}`, new Blob([content], { type }));
-  const take = (what: string) => {
-    const drawing = cutDrawing(title, cut.sheets, stock);
-    if (what === 'dxf') save('dxf', drawingDxf(drawing), 'application/dxf');
-    if (what === 'svg') save('svg', drawingSvg(drawing), 'image/svg+xml');
-    if (what === 'csv') save('csv', cutTable(boards, material.name), 'text/csv');
-  };
+  const drawing = () => cutDrawing(title, cut.sheets, stock);
+  const forms: readonly ExportForm[] = [
+    {
+      ...{ id: 'csv', text: 'Cut list, CSV', ending: 'csv', mediaType: 'text/csv' },
+      make: () => cutTable(boards, material.name),
+    },
+    {
+      id: 'dxf',
+      text: 'Sheets, DXF at full size',
+      ...{ ending: 'dxf', mediaType: 'application/dxf' },
+      make: () => drawingDxf(drawing()),
+    },
+    {
+      id: 'svg',
+      text: 'Sheets, SVG at full size',
+      ...{ ending: 'svg', mediaType: 'image/svg+xml' },
+      make: () => drawingSvg(drawing()),
+    },
+  ];
   const mm = (label: string, key: 'lengthMm' | 'widthMm' | 'kerfMm', min: number) => (
     <QuantityBlank
       label={label}
@@ -122,20 +130,12 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
           Boards may lie across the grain
         </Tick>
       )}
-      <MenuTrigger>
-        <Button isDisabled={cut.sheets.length === 0}>
-          <FileDown size={14} aria-hidden /> Export the boards
-        </Button>
-        <Popover placement="bottom end">
-          <MenuSheet>
-            <Menu onAction={(key) => take(String(key))}>
-              <MenuItem id="csv">Cut list, CSV</MenuItem>
-              <MenuItem id="dxf">Sheets, DXF at full size</MenuItem>
-              <MenuItem id="svg">Sheets, SVG at full size</MenuItem>
-            </Menu>
-          </MenuSheet>
-        </Popover>
-      </MenuTrigger>
+      <ExportMenu
+        label="Export the boards"
+        stem={fileStem(`${design.name} ${box.name} boards`)}
+        forms={forms}
+        isDisabled={cut.sheets.length === 0}
+      />
       {cut.trouble !== null && <Note $kind="alarm">{cut.trouble}</Note>}
       <Table aria-label="Cut list">
         <thead>

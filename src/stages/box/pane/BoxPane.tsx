@@ -22,6 +22,7 @@ import { Button } from '@/ui/Button';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { NameField } from '@/ui/fields/NameField';
 import { Tick } from '@/ui/fields/Tick';
+import { PaneSection } from '@/ui/stageLook';
 import { Choices, Note, Quiet, Sentence } from '@/ui/sheets';
 import type { BoxEdits } from '@/stages/box/useBoxEdits';
 import { MeasuredInSentence } from './MeasuredInSentence';
@@ -81,7 +82,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
       id !== box.id && insideId === null && !design.boxes.some((one) => one.insideId === box.id),
   );
   return (
-    <Layout aria-label={box.name}>
+    <PaneSection aria-label={box.name}>
       <h3>
         <NameField
           label="Name of the box"
@@ -253,7 +254,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           Remove
         </Button>
       </Choices>
-    </Layout>
+    </PaneSection>
   );
 }
 
@@ -380,21 +381,4 @@ const Ticks = styled.span`
 
 const IconButton = styled(Button)`
   padding: 0.1rem 0.3rem;
-`;
-
-const Layout = styled.section`
-  display: grid;
-  gap: 0.6rem;
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    font-size: 0.8125rem;
-  }
-  details > * + * {
-    margin-top: 0.4rem;
-  }
-  ul {
-    padding-left: 1.1rem;
-    font-size: 0.8125rem;
-  }
 `;

@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { Menu, MenuItem, MenuSection, MenuTrigger, Popover, Header } from 'react-aria-components';
 import type { Examination } from '@/core/insight/examine';
 import type { Measurement } from '@/core/document/schema';
-import { fileStem } from '@/core/formats/curveTables';
+import { fileStem } from '@/core/text';
 import { writeMeasurement, type MeasurementForm } from '@/core/formats/writeMeasurement';
 import { useDesk } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
@@ -17,13 +17,13 @@ const forms: Readonly<Record<MeasurementForm, string>> = {
   s1p: 'Touchstone',
 };
 
-interface TakeMeasurementProps {
+interface ExportMeasurementProps {
   readonly measurement: Measurement;
   readonly examination: Examination | null;
 }
 
-/** Takes a measurement out, as it was measured or as its steps leave it. */
-export function TakeMeasurement({ measurement, examination }: TakeMeasurementProps) {
+/** Exports a measurement, as it was measured or as its steps leave it. */
+export function ExportMeasurement({ measurement, examination }: ExportMeasurementProps) {
   const desk = useDesk();
   const { id, name, kind, recipe } = measurement;
   const raw = desk.samples(id);
@@ -49,7 +49,7 @@ export function TakeMeasurement({ measurement, examination }: TakeMeasurementPro
   };
   return (
     <MenuTrigger>
-      <Button aria-label="Take this measurement out">
+      <Button aria-label="Export this measurement">
         <Download size={13} aria-hidden />
       </Button>
       <Popover>

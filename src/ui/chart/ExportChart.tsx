@@ -3,12 +3,13 @@ import { memo } from 'react';
 import { Copy } from 'lucide-react';
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import styled from 'styled-components';
+import { fileStem } from '@/core/text';
 import { saveFile } from '../saveFile';
 import { MenuSheet } from '../sheets';
 import type { Curve } from './curve';
-import { chartPng, chartSvg, curvesCsv } from './takeAway';
+import { chartPng, chartSvg, curvesCsv } from './chartFiles';
 
-interface TakeMenuProps {
+interface ExportChartProps {
   readonly title: string;
   readonly unit: string;
   /**
@@ -23,8 +24,8 @@ interface TakeMenuProps {
 }
 
 /** Takes a chart along: as a picture or as numbers. */
-export const TakeMenu = memo(function TakeMenu({ title, unit, shown }: TakeMenuProps) {
-  const stem = title.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+export const ExportChart = memo(function ExportChart({ title, unit, shown }: ExportChartProps) {
+  const stem = fileStem(title);
   const take = async (what: string) => {
     const { frequencyHz, curves, svg: picture } = shown();
     if (what === 'copy-csv')

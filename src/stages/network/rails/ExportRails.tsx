@@ -1,15 +1,15 @@
 'use client';
 import { Copy } from 'lucide-react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
-import { fileStem } from '@/core/formats/curveTables';
+import { fileStem } from '@/core/text';
 import { useDesk } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
-import { chartPng, chartSvg } from '@/ui/chart/takeAway';
+import { chartPng, chartSvg } from '@/ui/chart/chartFiles';
 import { saveFile } from '@/ui/saveFile';
 import { MenuSheet } from '@/ui/sheets';
 
 /** Takes the drawing of the rails along as a picture. */
-export function TakeDrawing() {
+export function ExportRails() {
   const desk = useDesk();
   const take = async (what: 'svg' | 'png') => {
     const drawing = document.querySelector<SVGSVGElement>('svg[data-rails]');
