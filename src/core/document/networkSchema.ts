@@ -214,11 +214,11 @@ export const tieTrouble = (parts: readonly RawPart[]) => {
   return ({ id, name: partName, kind, fit: { tie } }: RawPart): string[] => {
     if (tie === null) return [];
     const other = all.get(tie.partId);
-    if (!other) return [`${partName} is tied to a part that is not there.`];
+    if (!other) return [`${partName} is linked to a part that is not there.`];
     if (other.kind !== kind)
-      return [`${partName} is tied to ${other.name}, which is of another kind.`];
+      return [`${partName} is linked to ${other.name}, which is of another kind.`];
     return other.id === id || other.fit.tie !== null
-      ? [`${partName} is tied to ${other.name}, whose value is not its own.`]
+      ? [`${partName} is linked to ${other.name}, whose value is not its own.`]
       : [];
   };
 };

@@ -156,7 +156,7 @@ function checkOwned(series: Buyable, variables: readonly Variable[]): void {
         `${kind}s`,
         `${needed} ${kind}s are free, and ${stock.owned.length} are owned.`,
         'Each piece is used once.',
-        'List more of them, a value as often as one has it, or hold some parts.',
+        'List more of them, a value as often as one has it, or fix some parts.',
       );
   }
 }

@@ -295,7 +295,7 @@ test.each<[string, Change, object]>([
     {
       what: 'C4',
       before: '5.6 µF, series, Tweeter 1',
-      after: '47 µF, series, Tweeter 1, tied to C2 × 1',
+      after: '47 µF, series, Tweeter 1, linked to C2 × 1',
     },
   ],
   [

@@ -58,7 +58,7 @@ function toldPart(design: Design, part: Part, where: string): string {
     part.isLocked && 'locked',
     isFree && 'free for fits',
     (lowest !== null || highest !== null) && `bounds ${bound(lowest)} to ${bound(highest)}`,
-    tie && `tied to ${tied?.name ?? '?'} × ${formatNumber(tie.ratio)}`,
+    tie && `linked to ${tied?.name ?? '?'} × ${formatNumber(tie.ratio)}`,
   ].filter(Boolean);
   return [`${value}${loss}`, where, ...states].join(', ');
 }

@@ -9,7 +9,7 @@ import type { Compared } from './useCompared';
 
 /** What lies beside the drawing. */
 export const sides = [
-  { id: 'chosen', name: 'Chosen' },
+  { id: 'chosen', name: 'Selected' },
   { id: 'places', name: 'Places' },
   { id: 'spacing', name: 'Spacing' },
 ] as const;

@@ -23,7 +23,7 @@ import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 /** What lies beside the rails. */
 const sides = [
-  { id: 'part', name: 'Chosen' },
+  { id: 'part', name: 'Selected' },
   { id: 'fit', name: 'Fit' },
   { id: 'search', name: 'Search' },
   { id: 'slopes', name: 'Slopes' },
@@ -75,7 +75,7 @@ export function Network() {
           ))}
         </TabList>
         <TabPanel id="part">
-          <DesignBoundary name="What is known of the chosen part">
+          <DesignBoundary name="What is known of the selected part">
             <Inspector />
           </DesignBoundary>
         </TabPanel>

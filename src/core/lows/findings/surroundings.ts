@@ -170,7 +170,7 @@ export function ofNetwork(
       'network_in_q',
       `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and coils raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(qts.driven, 2)}.`,
       'Qes grows as (Re + R)/Re (Small 1972); it is in all curves here.',
-      'A thicker coil brings it down, or the box is chosen for it.',
+      'A thicker coil brings it down, or a box that suits it does.',
     ]),
   ];
 }

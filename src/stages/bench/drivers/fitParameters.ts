@@ -63,7 +63,7 @@ function secondRun(
   if (second === 'none') return null;
   const samples = secondId === null ? undefined : desk.samples(secondId);
   if (!samples)
-    throw missing('The second impedance is not chosen.', 'Choose it in the sentence above.');
+    throw missing('The second impedance is not selected.', 'Select it in the sentence above.');
   if (second === 'added-mass') {
     if (addedMassG === null) throw missing('The added mass is not known.', 'Weigh it.');
     return { kind: second, samples, massKg: addedMassG / 1000 };

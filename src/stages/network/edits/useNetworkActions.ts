@@ -37,7 +37,7 @@ export function useNetworkActions(): void {
       {
         id: 'remove',
         group: 'Network',
-        name: 'Remove what is chosen',
+        name: 'Remove what is selected',
         keys: ['Delete', 'Backspace'],
         isDisabled: !selection || selection.kind === 'gap',
         run: withSelection((chosen) => edits.remove(chosen)),
@@ -67,7 +67,7 @@ export function useNetworkActions(): void {
           ['ungroup', 'Take the group of the part apart', 'U', (s) => edits.ungroup(s)],
           ['switch', 'Leave the part out, or take it in again', 'X', (s) => edits.switchPart(s)],
           ['lock', 'Lock or unlock the value of the part', 'K', (s) => edits.lock(s)],
-          ['free', 'Free the part for fitting, or hold it', 'F', (s) => edits.free(s)],
+          ['free', 'Free the part for fitting, or fix it', 'F', (s) => edits.free(s)],
         ] as const satisfies readonly (readonly [
           string,
           string,
@@ -125,7 +125,7 @@ export function useNetworkActions(): void {
       {
         id: 'bridge',
         group: 'Network',
-        name: 'Bridge what is chosen with another part',
+        name: 'Bridge what is selected with another part',
         keys: ['J'],
         isDisabled: !selection,
         run: withSelection((chosen) => edits.addBridge(chosen)),

@@ -50,7 +50,7 @@ export function FitSheet() {
     const key = `free all ${crypto.randomUUID()}`;
     for (const part of parts)
       if (part.fit.isFree !== isFreed)
-        setFit(part, { isFree: isFreed }, isFreed ? 'free all parts' : 'hold all parts', key);
+        setFit(part, { isFree: isFreed }, isFreed ? 'free all parts' : 'fix all parts', key);
   };
   const start = () => {
     if (progress === null && free.length > 0) void fit({ seed, startCount, limits, mayTurn });
@@ -91,7 +91,7 @@ export function FitSheet() {
         <FitAims goal={goal} />
         <Row>
           <TextButton onPress={() => freeAll(true)}>Free all</TextButton>
-          <TextButton onPress={() => freeAll(false)}>Hold all</TextButton>
+          <TextButton onPress={() => freeAll(false)}>Fix all</TextButton>
           <Quiet>
             {free.length} of {parts.length} parts are free
           </Quiet>
@@ -106,7 +106,7 @@ export function FitSheet() {
                 isSelected={part.fit.isFree && part.fit.tie === null}
                 isDisabled={part.isLocked || part.fit.tie !== null}
                 onChange={(isFreed) =>
-                  setFit(part, { isFree: isFreed }, `${isFreed ? 'free' : 'hold'} ${part.name}`)
+                  setFit(part, { isFree: isFreed }, `${isFreed ? 'free' : 'fix'} ${part.name}`)
                 }
               >
                 {part.name}
@@ -123,8 +123,8 @@ export function FitSheet() {
               ) : (
                 <Quiet>
                   {formatFixed(part.fit.tie.ratio, 2)} × {nameOf(parts, part.fit.tie.partId)}{' '}
-                  <TextButton onPress={() => setFit(part, { tie: null }, `untie ${part.name}`)}>
-                    untie
+                  <TextButton onPress={() => setFit(part, { tie: null }, `unlink ${part.name}`)}>
+                    unlink
                   </TextButton>
                 </Quiet>
               )}
@@ -217,9 +217,9 @@ function Ties({
   if (others.length === 0 || isLeading) return null;
   return (
     <ChoiceBlank
-      label={`tie ${part.name} to`}
-      placeholder="tie …"
-      options={others.map(({ id, name }) => ({ id, text: `keep its ratio to ${name}` }))}
+      label={`link ${part.name} to`}
+      placeholder="link …"
+      options={others.map(({ id, name }) => ({ id, text: `keep the ratio to ${name}` }))}
       value={null}
       onChange={(partId) => {
         const other = others.find(({ id }) => id === partId);
@@ -227,7 +227,7 @@ function Ties({
           onSet(
             part,
             { tie: { partId: other.id, ratio: partValue(part) / partValue(other) } },
-            `tie ${part.name} to ${other.name}`,
+            `link ${part.name} to ${other.name}`,
           );
       }}
     />
