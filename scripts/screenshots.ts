@@ -126,7 +126,7 @@ async function chooseABox(page: Page): Promise<void> {
 async function lookAround(page: Page): Promise<void> {
   await page.getByRole('link', { name: /^Around/ }).click();
   await page.getByRole('slider', { name: 'Horizontal: cursor' }).waitFor();
-  await page.getByText(/^Taken out one at a time/).waitFor({ timeout: 60_000 });
+  await page.getByText(/^Removed one at a time/).waitFor({ timeout: 60_000 });
   await page.getByText('Move it: each place is a network').waitFor({ timeout: 120_000 });
   await page.getByText('Taking causes out').waitFor({ state: 'detached', timeout: 60_000 });
   await shoot(page, 'around');
