@@ -88,7 +88,7 @@ const pressAtOnce = (page: Page, key: string, times: number) =>
     [key, times] as const,
   );
 
-test('keys that come faster than the drawing all count, on an edge and on a port', async ({
+test('keys that come faster than the drawing all count, on an edge, in a field and on a port', async ({
   page,
 }) => {
   await openBaffle(page);
@@ -99,6 +99,9 @@ test('keys that come faster than the drawing all count, on an edge and on a port
   const before = parseFloat(await width.inputValue());
   await pressAtOnce(page, 'ArrowRight', 12);
   await expect.poll(async () => parseFloat(await width.inputValue())).toBe(before + 12);
+  await width.focus();
+  await pressAtOnce(page, 'ArrowUp', 5);
+  await expect.poll(async () => parseFloat(await width.inputValue())).toBe(before + 17);
   await page.getByText(/^Ports \(/).click();
   await page.getByRole('button', { name: 'Add a port' }).click();
   const port = front(page)

@@ -1,5 +1,5 @@
 import { rectangularCorners } from '@/core/document/baffleSchema';
-import { edgeDistances, edgeName } from './edges';
+import { edgeDistances, edgeLine, edgeName } from './edges';
 import { outlined } from './reshape';
 import { frontOf } from '../../../tests/baffles';
 
@@ -39,4 +39,22 @@ test('edges are called by the way they look', () => {
     'upper left edge',
     'left edge',
   ]);
+});
+
+test('the normal of an edge looks outward, whichever way the edge runs', () => {
+  expect(corners.map((_, e) => edgeLine(corners, e).normal)).toEqual([
+    { x: 0, y: -1 },
+    { x: 1, y: 0 },
+    { x: 0, y: 1 },
+    { x: -1, y: 0 },
+  ]);
+  const { corners: round } = outlined(frontOf(200, 400), {
+    ...{ kind: 'rounded', byMm: 60, isTopOnly: false },
+  });
+  round.forEach((_, e) => {
+    const { normal, middle } = edgeLine(round, e);
+    expect(Math.hypot(normal.x, normal.y)).toBeCloseTo(1, 12);
+    // The front lies about the axis: outward is away from it.
+    expect(normal.x * middle.xMm + normal.y * middle.yMm).toBeGreaterThan(0);
+  });
 });

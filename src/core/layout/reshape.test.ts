@@ -11,6 +11,7 @@ import {
   withCornerAdded,
   withEdgeMoved,
   withEdges,
+  withPort,
   withoutCorner,
 } from './reshape';
 
@@ -38,6 +39,13 @@ test('an edge moves along its normal, others follow at their corners', () => {
     topMm: 160,
     bottomMm: -200,
   });
+});
+
+test('one of several ports changes, and the front that was given stays as it was', () => {
+  const port = { xMm: 0, yMm: -150, diameterMm: 60 };
+  const two = { ...front, ports: [port, { ...port, xMm: 40 }] };
+  expect(withPort(two, 1, { yMm: -120 }).ports).toEqual([port, { ...port, xMm: 40, yMm: -120 }]);
+  expect(two.ports[1].yMm).toBe(-150);
 });
 
 test('outlines keep the size of the front and turn outward only', () => {

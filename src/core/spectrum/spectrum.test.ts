@@ -1,6 +1,6 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { logGrid } from '@/core/grid/logGrid';
-import { amplitude, decibels, levelsDb, phasesDeg } from './level';
+import { amplitude, decibels, energiesDb, levelsDb, phasesDeg } from './level';
 import { bulkDelaySeconds, unwrapped, wrapped } from './phase';
 
 test('levels and amplitudes are each other’s inverse', () => {
@@ -13,6 +13,8 @@ test('levels and amplitudes are each other’s inverse', () => {
   expect([
     ...phasesDeg(Float64Array.of(0, -1), Float64Array.of(1, 0), new Float64Array(2)),
   ]).toEqual([90, 180]);
+  const levels = energiesDb(Float64Array.of(100, 1, 0, 1e-30));
+  [20, 0, -Infinity, -300].forEach((db, i) => expect(levels[i]).toBeCloseTo(db, 10));
 });
 
 test('unwrapping undoes wrapping', () => {

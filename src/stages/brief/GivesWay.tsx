@@ -4,7 +4,7 @@ import type { KeyboardEvent } from 'react';
 import { Button as Plain, GridList, GridListItem, useDragAndDrop } from 'react-aria-components';
 import styled from 'styled-components';
 import type { Yielding } from '@/core/document/briefSchema';
-import { useDeskState } from '@/desk/DeskContext';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { Button } from '@/ui/Button';
 import { Quiet } from '@/ui/sheets';
 import { yieldings } from './briefWords';
@@ -13,6 +13,12 @@ import { useAnswer } from './useAnswer';
 
 const usualOrder = Object.keys(yieldings) as Yielding[];
 
+/** What was ranked, and the rest after it. */
+const wholeOrder = (ranked: readonly Yielding[]): Yielding[] => [
+  ...ranked,
+  ...usualOrder.filter((one) => !ranked.includes(one)),
+];
+
 /**
  * The answers in the order in which they give way; moved by dragging, by buttons, or by Alt with
  * the arrow keys.
@@ -20,12 +26,15 @@ const usualOrder = Object.keys(yieldings) as Yielding[];
 export function GivesWay() {
   const ranked = useDeskState((state) => state.design.brief.givesWay);
   const answer = useAnswer();
-  const order = [...ranked, ...usualOrder.filter((one) => !ranked.includes(one))];
+  const desk = useDesk();
+  const order = wholeOrder(ranked);
   const rank = (givesWay: Yielding[]) => answer('what gives way', { givesWay });
   const move = (one: Yielding, by: number) => {
-    const from = order.indexOf(one);
+    // As it is by now, which may be ahead of what is drawn.
+    const now = wholeOrder(desk.store.getState().design.brief.givesWay);
+    const from = now.indexOf(one);
     const to = from + by;
-    if (to >= 0 && to < order.length) rank(order.toSpliced(from, 1).toSpliced(to, 0, one));
+    if (to >= 0 && to < now.length) rank(now.toSpliced(from, 1).toSpliced(to, 0, one));
   };
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (keys) => [...keys].map((key) => ({ 'text/plain': String(key) })),

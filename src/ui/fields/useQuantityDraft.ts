@@ -1,4 +1,4 @@
-import { useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { ProblemError } from '@/core/problem';
 import { formatQuantity, parseQuantity, type Dimension } from '@/core/units/quantity';
 
@@ -31,6 +31,11 @@ export function useQuantityDraft({
 }: DraftSetup) {
   const [draft, setDraft] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
+  // Curves are drawn before fields: keys that come faster go on from what the last one made.
+  const ahead = useRef<number | null>(null);
+  useEffect(() => {
+    ahead.current = null;
+  }, [value]);
 
   const restore = () => {
     setDraft(null);
@@ -52,6 +57,7 @@ export function useQuantityDraft({
         return false;
       }
       restore();
+      ahead.current = parsed;
       if (parsed !== value) onCommit(parsed);
       return true;
     } catch (problem) {
@@ -70,7 +76,9 @@ export function useQuantityDraft({
       event.preventDefault();
       restore();
       const steps = (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1);
-      onCommit(Math.min(max, Math.max(min, step(value, steps, event.altKey))));
+      const next = step(ahead.current ?? value, steps, event.altKey);
+      ahead.current = Math.min(max, Math.max(min, next));
+      onCommit(ahead.current);
     }
   };
   return {
@@ -81,6 +89,9 @@ export function useQuantityDraft({
       setError(null);
     },
     onKeyDown,
-    onBlur: () => void take(),
+    onBlur: () => {
+      ahead.current = null;
+      take();
+    },
   };
 }
