@@ -81,7 +81,7 @@ export function crossoverLossSlopes(
 const magnitudeAt = ({ re, im }: { re: Float64Array; im: Float64Array }, i: number): number =>
   Math.sqrt(re[i] * re[i] + im[i] * im[i]);
 
-/** A loss between neighbours, and where they hand over. */
+/** A loss between neighbours, and where they cross over. */
 interface CrossoverLoss extends FigureAt {
   readonly lower: WayPrediction;
   readonly upper: WayPrediction;
@@ -91,7 +91,7 @@ interface CrossoverLoss extends FigureAt {
  * The largest loss between neighbouring ways, {@link crossoverLossDb}.
  *
  * @param quadrature pairs that are meant to be 90° apart; all others are meant to be in phase
- * @returns null where no two ways hand over
+ * @returns null where no two ways cross over
  */
 export function crossoverLoss(
   prediction: Prediction,

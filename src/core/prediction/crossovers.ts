@@ -1,6 +1,6 @@
 import type { Prediction, WayPrediction } from './prediction';
 
-/** Where two neighbouring ways hand over: equal in level, and both heard. */
+/** Where two neighbouring ways cross over: equal in level, and both heard. */
 export interface Crossover {
   readonly lower: WayPrediction;
   readonly upper: WayPrediction;
@@ -8,8 +8,8 @@ export interface Crossover {
 }
 
 /**
- * Handing-over frequencies between ways, which are taken in rising order of the frequency where
- * each is strongest.
+ * Crossover frequencies between ways, which are taken in rising order of the frequency where each is
+ * strongest.
  */
 export function crossovers({ frequencyHz, ways }: Prediction): readonly Crossover[] {
   const known = found.get(ways);

@@ -25,12 +25,15 @@ export const sensitivityBand: Band = { fromHz: 300, toHz: 3000 };
 
 /**
  * Places whose frequency lies in the band: the first, and the one after the last; a hair of tolerance
- * for ends that were computed.
+ * for ends that were computed. A band that ends before it begins has none.
  */
-export const placesIn = (frequencyHz: Float64Array, { fromHz, toHz }: Band): [number, number] => [
-  firstIndexFrom(frequencyHz, fromHz * (1 - 1e-9)),
-  firstIndexFrom(frequencyHz, toHz * (1 + 1e-9)),
-];
+export function placesIn(
+  frequencyHz: Float64Array,
+  { fromHz, toHz }: Band,
+): [first: number, end: number] {
+  const first = firstIndexFrom(frequencyHz, fromHz * (1 - 1e-9));
+  return [first, Math.max(first, firstIndexFrom(frequencyHz, toHz * (1 + 1e-9)))];
+}
 
 /**
  * Mean of a level over a band. The grid is logarithmic, so each octave counts alike.

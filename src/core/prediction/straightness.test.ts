@@ -44,6 +44,19 @@ test('what lies outside the band does not count, nor what is not known', () => {
   expect(hz[places[0]]).toBeGreaterThanOrEqual(100);
 });
 
+test('a band that ends before it begins, or lies outside of the data, has no figure', () => {
+  const levels = hz.map(line);
+  for (const none of [
+    { fromHz: 5000, toHz: 500 },
+    { fromHz: 30_000, toHz: 40_000 },
+    { fromHz: 1, toHz: 10 },
+  ]) {
+    expect([...knownPlaces(hz, levels, none)]).toEqual([]);
+    expect(straightnessDb(hz, levels, none)).toBeNull();
+    expect(lineThrough(hz, levels, none)).toBeNull();
+  }
+});
+
 test('the ends of a band belong to it, in spite of rounding', () => {
   const edges = Float64Array.of(100, 200, 400);
   const flat = Float64Array.of(1, 1, 1);
