@@ -7,7 +7,8 @@ import { createFitModel } from '@/core/fitting/model';
 import { variablesOf } from '@/core/fitting/variables';
 import { applyChange } from '@/core/editing/applyChange';
 import { createAroundViews } from '@/core/around/orbits';
-import { createJointScorer, jointSearch } from '@/core/around/jointSearch';
+import { createJointScorer } from '@/core/around/jointScore';
+import { jointSearch } from '@/core/around/jointSearch';
 import { allFree, readDemo } from '../../tests/fixtures';
 
 /** A part nudged: both orbits, all curves and figures; a fit with both orbits against one on axis. */

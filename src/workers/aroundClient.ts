@@ -1,13 +1,9 @@
 import * as comlink from 'comlink';
 import type { Directivity } from '@/core/around/directivity';
 import type { AroundFinding } from '@/core/around/findings';
-import {
-  jointSearch,
-  type JointFound,
-  type JointProgress,
-  type JointTask,
-  type JointWish,
-} from '@/core/around/jointSearch';
+import { jointSearch, type JointFound, type JointProgress } from '@/core/around/jointSearch';
+import { type JointTask } from '@/core/around/jointScore';
+import { type JointWish } from '@/core/around/jointLayout';
 import type { AroundView, AroundWish } from '@/core/around/orbits';
 import type { Design } from '@/core/document/schema';
 import type { TradePlace } from '@/core/fitting/tradeOff';

@@ -5,15 +5,9 @@ import { applyChange } from '@/core/editing/applyChange';
 import { tradeOff, withSomeFree, type TradePlace } from '@/core/fitting/tradeOff';
 import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
-import {
-  createJointScorer,
-  jointLayout,
-  jointSearch,
-  jointVariables,
-  type JointScore,
-  type JointTask,
-  type JointWish,
-} from './jointSearch';
+import { createJointScorer, type JointScore, type JointTask } from './jointScore';
+import { jointLayout, jointVariables, type JointWish } from './jointLayout';
+import { jointSearch } from './jointSearch';
 
 const { design, data } = readDemo();
 const still = { asideMm: 0, upMm: 0, depthMm: 0 };

@@ -1,11 +1,7 @@
 'use client';
 import { useEffect } from 'react';
-import {
-  jointLayout,
-  type JointFound,
-  type JointProgress,
-  type JointWish,
-} from '@/core/around/jointSearch';
+import { jointLayout, type JointWish } from '@/core/around/jointLayout';
+import { type JointFound, type JointProgress } from '@/core/around/jointSearch';
 import { applyChange } from '@/core/editing/applyChange';
 import type { Change } from '@/core/editing/change';
 import { useDesk } from '@/desk/DeskContext';

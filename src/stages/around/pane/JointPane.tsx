@@ -1,7 +1,9 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { JointGain, JointScore, JointWish } from '@/core/around/jointSearch';
+import type { JointGain } from '@/core/around/jointSearch';
+import type { JointScore } from '@/core/around/jointScore';
+import type { JointWish } from '@/core/around/jointLayout';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Design } from '@/core/document/schema';
 import type { DriverId } from '@/core/fields';
