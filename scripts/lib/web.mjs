@@ -16,7 +16,7 @@ export function prepareDatabase(databaseUrl, ...args) {
     tool.once('exit', (code) =>
       code === 0
         ? resolve()
-        : reject(new Stop('The database could not be prepared; the reason stands above.')),
+        : reject(new Stop('The database could not be prepared; the reason is above.')),
     );
   });
 }

@@ -84,11 +84,11 @@ test('the free values are fitted, rounded to what one can buy, and all of it und
   await expectDrawn(page, start, true);
 });
 
-test('a fit that is stopped keeps the best; a tied part follows', async ({ page }) => {
+test('a fit that is stopped keeps the best; a linked part follows', async ({ page }) => {
   await openDemo(page);
   await side(page, 'Fit');
-  await page.getByRole('button', { name: /tie C3 to$/ }).click();
-  await page.getByRole('option', { name: 'keep its ratio to C2' }).click();
+  await page.getByRole('button', { name: /link C3 to$/ }).click();
+  await page.getByRole('option', { name: 'keep the ratio to C2' }).click();
   await expect(page.getByText('0.17 × C2')).toBeVisible();
   await page.getByRole('button', { name: 'Free all' }).click();
   const starts = page.getByRole('textbox', { name: 'number of starts' });
