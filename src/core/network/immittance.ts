@@ -35,14 +35,26 @@ export function makeElement(
   value: number,
   seriesOhms: number,
 ): PassiveElement {
-  // Written out: a network is made with every nudge, and spreading objects takes most of its time.
+  const element = plainElement(name, a, b, kind, value, seriesOhms);
+  return where === undefined ? element : { ...element, where };
+}
+
+/** Written out: a network is made with every nudge, and spreading objects took most of its time. */
+function plainElement(
+  name: string,
+  a: string,
+  b: string,
+  kind: PassiveElement['kind'],
+  value: number,
+  seriesOhms: number,
+): PassiveElement {
   switch (kind) {
     case 'resistor':
-      return { kind, name, a, b, where, ohms: value };
+      return { kind, name, a, b, ohms: value };
     case 'coil':
-      return { kind, name, a, b, where, henries: value, seriesOhms };
+      return { kind, name, a, b, henries: value, seriesOhms };
     case 'capacitor':
-      return { kind, name, a, b, where, farads: value, seriesOhms };
+      return { kind, name, a, b, farads: value, seriesOhms };
   }
 }
 

@@ -10,7 +10,7 @@ export interface Branch {
    * Where the branch comes from, for messages: `file:line`, or the part's name. Defaults to the
    * name.
    */
-  readonly where?: string | undefined;
+  readonly where?: string;
 }
 
 export interface Resistor extends Branch {
