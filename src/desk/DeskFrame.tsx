@@ -111,7 +111,7 @@ export function DeskFrame({ children }: { readonly children: ReactNode }) {
   useRegisterActions(actions);
   useRegisterActions(useDownloadActions());
   useRegisterActions(useLogActions(openVersion));
-  useActionKeys();
+  useActionKeys(desk.catchUp);
   // A press that comes before the page can answer it would be lost without a word.
   const isAnswering = useIsInBrowser();
 

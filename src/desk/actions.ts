@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useId, useLayoutEffect } from 'react';
+import { flushSync } from 'react-dom';
 import { createStore } from 'zustand/vanilla';
 import { useStore } from 'zustand';
 
@@ -54,8 +55,13 @@ export const typingIn = (target: EventTarget | null): boolean =>
 /** A slider that we draw takes arrows and their like; letters and digits go on to its screen. */
 const isLetterOrDigit = (pressed: string): boolean => /^(Alt\+)?[A-Z\d]$/.test(pressed);
 
-/** Runs actions by their keys, except while something is being typed or chosen. */
-export function useActionKeys(): void {
+/**
+ * Runs actions by their keys, except while something is being typed or chosen.
+ *
+ * @param catchUp Brings the views up to date. A key can come before the last change is drawn: the
+ *   actions on offer, and what they start from, are those after it.
+ */
+export function useActionKeys(catchUp: () => void): void {
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent) => {
       const pressed = combination(event);
@@ -67,6 +73,7 @@ export function useActionKeys(): void {
       // In a field, Ctrl+Z belongs to what is being typed.
       if (event.target instanceof HTMLInputElement && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed))
         return;
+      flushSync(catchUp);
       const action = Object.values(registry.getState())
         .flat()
         .find(({ keys, isDisabled }) => !isDisabled && keys?.includes(pressed));
@@ -87,5 +94,5 @@ export function useActionKeys(): void {
       window.removeEventListener('keydown', onKeyDown);
       window.removeEventListener('keydown', onButton, { capture: true });
     };
-  }, []);
+  }, [catchUp]);
 }

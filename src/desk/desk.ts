@@ -10,12 +10,11 @@ import { type Outcome, type PredictorClient, type Verdicts } from '@/workers/pre
 import type { StoredProject } from '@/core/log/project';
 import { noAnnotations } from '@/desk/saving/annotations';
 import type { DeskState, Selection } from './deskState';
-import { curvesFirst } from '@/desk/curves/curvesFirst';
+import { curvesFirst, type Told } from '@/desk/curves/curvesFirst';
 import { emptyHistory, redone, undone, withStep, type History } from './history';
 import { createSaving } from '@/desk/saving/saving';
 import { browserWorld, type DeskWorld } from './world';
 
-/** The open design in the browser: the only place that changes it. */
 /** The longer computations, in the worker beside the page. */
 export type Workbench = Pick<
   PredictorClient,
@@ -32,11 +31,10 @@ export type Workbench = Pick<
   | 'spread'
 >;
 
-export interface Desk {
+/** The open design in the browser: the only place that changes it. Views are told curves first. */
+export interface Desk extends Told {
   readonly projectId: string;
   readonly store: StoreApi<DeskState>;
-  /** Tells views that the state changed, curves first. */
-  readonly subscribe: (listener: () => void) => () => void;
   /** Several changes are one step: what lies between them is neither shown nor judged. */
   change(change: Change | readonly Change[], label: string, mergeKey?: string): void;
   undo(): void;
@@ -251,7 +249,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
   return {
     projectId,
     store,
-    subscribe: curvesFirst(store),
+    ...curvesFirst(store),
     change(change, label, mergeKey) {
       const { design } = getState();
       const next = [change].flat().reduce(applyChange, design);

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import DxfParser from 'dxf-parser';
 import { PDFDocument } from 'pdf-lib';
 import { expect, test, type Page } from '@playwright/test';
-import { drawn, expectSaved, openDemo, settled } from './desk';
+import { drawn, expectSaved, openDemo, pressAtOnce, settled } from './desk';
 import { expectAccessible } from './accessible';
 import { chartPicture } from './chartPicture';
 
@@ -76,18 +76,6 @@ test('by keyboard: choose, move, mount proud, see what it costs, mend it', async
   await expectSaved(page);
 });
 
-/** All within one task: no drawing comes in between. */
-const pressAtOnce = (page: Page, key: string, times: number) =>
-  page.evaluate(
-    ([name, count]) => {
-      for (let k = 0; k < count; k++)
-        document.activeElement!.dispatchEvent(
-          new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }),
-        );
-    },
-    [key, times] as const,
-  );
-
 test('keys that come faster than the drawing all count, on an edge, in a field and on a port', async ({
   page,
 }) => {
@@ -97,10 +85,10 @@ test('keys that come faster than the drawing all count, on an edge, in a field a
     .getByRole('button', { name: /^right edge/ })
     .focus();
   const before = parseFloat(await width.inputValue());
-  await pressAtOnce(page, 'ArrowRight', 12);
+  await pressAtOnce(page, Array(12).fill('ArrowRight'));
   await expect.poll(async () => parseFloat(await width.inputValue())).toBe(before + 12);
   await width.focus();
-  await pressAtOnce(page, 'ArrowUp', 5);
+  await pressAtOnce(page, Array(5).fill('ArrowUp'));
   await expect.poll(async () => parseFloat(await width.inputValue())).toBe(before + 17);
   await page.getByText(/^Ports \(/).click();
   await page.getByRole('button', { name: 'Add a port' }).click();
@@ -109,7 +97,7 @@ test('keys that come faster than the drawing all count, on an edge, in a field a
     .last();
   await port.focus();
   const [, up] = /, (\S+) mm up/.exec((await port.getAttribute('aria-label'))!)!;
-  await pressAtOnce(page, 'ArrowUp', 7);
+  await pressAtOnce(page, Array(7).fill('ArrowUp'));
   const there = parseFloat(up.replace('−', '-')) + 7;
   await expect(port).toHaveAttribute(
     'aria-label',

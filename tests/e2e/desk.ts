@@ -64,3 +64,20 @@ export const expectSaved = (page: Page) =>
 
 export const part = (page: Page, name: string) =>
   page.getByRole('button', { name: new RegExp(`^${name}, `) });
+
+/** Presses keys ("Alt+2") on what has the focus, all within one task: nothing is drawn between. */
+export const pressAtOnce = (page: Page, combinations: readonly string[]) =>
+  page.evaluate((all) => {
+    for (const combination of all) {
+      const names = combination.split('+');
+      document.activeElement!.dispatchEvent(
+        new KeyboardEvent('keydown', {
+          key: names.at(-1)!,
+          ctrlKey: names.includes('Ctrl'),
+          altKey: names.includes('Alt'),
+          bubbles: true,
+          cancelable: true,
+        }),
+      );
+    }
+  }, combinations);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectSaved, openDemo, part } from './desk';
+import { expectSaved, openDemo, part, pressAtOnce } from './desk';
 
 test('the pane beside the rails is widened by keys and by pointer, and keeps its width', async ({
   page,
@@ -106,4 +106,36 @@ test('name and note of a version are written without leaving the stage', async (
   await page.getByRole('button', { name: /^Version/ }).click();
   await expect(panel.getByLabel('Name of this version')).toHaveValue('larger coil');
   await expect(panel.getByLabel('Note on this version')).toHaveValue('smoother around 400 Hz');
+});
+
+test('a key that is quicker than the drawing finds what the change before it offers', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  await expect(undo).toBeDisabled();
+  const before = await part(page, 'L1').getAttribute('aria-label');
+  await part(page, 'L1').focus();
+  await pressAtOnce(page, ['ArrowUp', 'ArrowUp', 'Ctrl+z']);
+  await expect(page.getByRole('button', { name: /^Redo/ })).toBeEnabled();
+  await expect(undo).toBeDisabled();
+  await expect(part(page, 'L1')).toHaveAttribute('aria-label', before!);
+  // The panes of a box come with the first box.
+  const { document: demo } = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    document: object;
+  };
+  const made = await page.request.post('/api/projects', {
+    data: { document: { ...demo, name: 'No box', boxes: [] } },
+  });
+  await page.goto(`/p/${((await made.json()) as { id: string }).id}/box`);
+  const draw = page.getByRole('button', { name: 'Draw a box' });
+  await draw.focus();
+  await draw.evaluate((button: HTMLElement) => {
+    button.click();
+    button.dispatchEvent(
+      new KeyboardEvent('keydown', { key: '2', altKey: true, bubbles: true, cancelable: true }),
+    );
+  });
+  await expect(page.getByRole('tab', { name: 'Find' })).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Search boxes' })).toBeVisible();
 });

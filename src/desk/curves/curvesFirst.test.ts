@@ -12,12 +12,12 @@ function desk() {
     selection: '',
   }));
   const told: string[] = [];
-  const subscribe = curvesFirst(store);
+  const { subscribe, catchUp } = curvesFirst(store);
   const stop = subscribe(() => {
     const { design, prediction, selection } = store.getState();
     told.push(`${design}, ${prediction}${selection}`);
   });
-  return { store, told, stop };
+  return { store, told, stop, catchUp };
 }
 
 test('what does not touch the design is told at once', () => {
@@ -49,11 +49,25 @@ test('curves that fail or do not come hold nothing up', () => {
   expect(told).toHaveLength(2);
 });
 
+test('what waits for the curves is told at once when it is needed, and not without need', () => {
+  const { store, told, catchUp } = desk();
+  catchUp();
+  expect(told).toEqual([]);
+  store.setState({ design: 'b' });
+  catchUp();
+  expect(told).toEqual(['b, of a']);
+  store.setState({ prediction: 'of b' });
+  catchUp();
+  expect(told.slice(1)).toEqual(['b, of b']);
+  store.setState({ selection: ', L1' });
+  expect(told.slice(2)).toEqual(['b, of b, L1']);
+});
+
 test('curves of several key strokes are told of once, after their picture', () => {
   const store = createStore(() => ({ design: 'a', prediction: '', predictionFailure: null }));
   const told: string[] = [];
   let show = () => undefined as void;
-  curvesFirst(store, (run) => (show = run))(() => told.push(store.getState().prediction));
+  curvesFirst(store, (run) => (show = run)).subscribe(() => told.push(store.getState().prediction));
   for (const design of ['b', 'c']) {
     store.setState({ design });
     store.setState({ prediction: `of ${design}` });

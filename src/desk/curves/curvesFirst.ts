@@ -25,6 +25,13 @@ export function afterPicture(run: () => void): void {
   if (typeof requestAnimationFrame === 'function') requestAnimationFrame(() => setTimeout(once));
 }
 
+/** How views hear of changed state. */
+export interface Told {
+  readonly subscribe: (listener: () => void) => () => void;
+  /** Tells at once what still waits for the curves: what comes next must start from it. */
+  readonly catchUp: () => void;
+}
+
 /**
  * Tells listeners of changed state, React among them, after the curves. After a change of the
  * design the main thread is left free for the new curves, which are only a few milliseconds away
@@ -34,7 +41,7 @@ export function afterPicture(run: () => void): void {
 export function curvesFirst<State extends Predicted>(
   store: StoreApi<State>,
   afterDrawn: (run: () => void) => void = afterPicture,
-): (listener: () => void) => () => void {
+): Told {
   const listeners = new Set<() => void>();
   let waiting: ReturnType<typeof setTimeout> | null = null;
   let isDrawing = false;
@@ -58,8 +65,13 @@ export function curvesFirst<State extends Predicted>(
     else if (state.design !== before.design) waiting ??= setTimeout(tell, maxCurveDelayMs);
     else if (!waiting) tell();
   });
-  return (listener) => {
-    listeners.add(listener);
-    return () => listeners.delete(listener);
+  return {
+    subscribe: (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    catchUp: () => {
+      if (waiting || isDrawing) tell();
+    },
   };
 }
