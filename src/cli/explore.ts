@@ -16,8 +16,8 @@ import { emit } from './files';
 export const explore: Command = {
   help: `fair explore DESIGN.json|PROJECT.zip [--seconds S] [limits]
 
-Searches whole networks for the drivers of a design from nothing: orders, pads, polarity,
-corrections and traps, each fitted to what the promises ask. Its own network does not
+Searches whole networks for the drivers of a design from nothing: orders, L-pads, polarity,
+Zobel networks and traps, each fitted to what the promises ask. Its own network does not
 matter. Writes JSON {seconds, tried, networks:[{parts, error, deviation_db, tracking_deg,
 loss_db, lowest_ohms, cost, scatter_db, broken, crossovers:[{between, hz,
 slopes_db_per_octave}], promises:[{id, kind, value, limit, kept}], words, design}]}: those

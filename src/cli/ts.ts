@@ -71,7 +71,7 @@ Example:
   },
 };
 
-/** The file that follows the option of the second run is that run's, wherever it stands. */
+/** The file that follows the option of the second run is that run's, wherever it is. */
 function inOrder(args: readonly string[], positionals: readonly string[]): readonly string[] {
   const at = args.findIndex((arg) => /^--(?:added-mass-g|box-l)(?:=|$)/.test(arg));
   const second = at < 0 ? undefined : args.at(args[at].includes('=') ? at + 1 : at + 2);

@@ -246,12 +246,12 @@ describe('load', () => {
       null,
     ).find(({ id }) => id === 'swing')!;
 
-  test('a swing is called by its size: not heard, may be heard, pays a correction', () => {
+  test('a swing is called by its size: inaudible, perhaps audible, worth a correction', () => {
     // Between 4.8 and 30 Ω: 20·lg(30/(30 + R) ÷ 4.8/(4.8 + R)) = 0.08, 0.72 and 2.95 dB for 0.05,
     // 0.5 and 2.5 Ω.
-    expect(at(0.05).text).toContain('0.08 dB: not heard');
-    expect(at(0.5).text).toContain('0.72 dB: small, but it may be heard');
-    expect(at(2.5).text).toMatch(/2\.9\d dB: an impedance correction pays/);
+    expect(at(0.05).text).toContain('0.08 dB: inaudible');
+    expect(at(0.5).text).toContain('0.72 dB: small, perhaps audible');
+    expect(at(2.5).text).toMatch(/2\.9\d dB: a Zobel network is worth its parts/);
   });
 
   test('the cable counts once', () => expect(at(0.3, 0.2).text).toBe(at(0.5).text));

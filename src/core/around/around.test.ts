@@ -136,7 +136,7 @@ describe('a balloon', () => {
   });
 });
 
-describe('what stands around', () => {
+describe('surroundings', () => {
   const around = (boundaries: readonly Boundary[], pair: Design['surroundings']['pair'] = null) =>
     createAroundViews()(
       applyChange(design, {

@@ -18,7 +18,7 @@ export interface SeatHeard {
   /** Direct sound, dB referred to 1 m. */
   readonly directDb: Float64Array;
   /**
-   * With the mirror images of what stands around, and the other speaker, over a third of an octave;
+   * With the mirror images in the surroundings, and the other speaker, over a third of an octave;
    * null in a free field.
    */
   readonly togetherDb: Float64Array | null;
@@ -36,7 +36,7 @@ interface Image {
 const lengthOf = ({ x, y, z }: Point) => Math.hypot(x, y, z);
 
 /**
- * Seats with the reflections of what stands near the speaker: each surface once, as the mirror image
+ * Seats with the reflections of what is near the speaker: each surface once, as the mirror image
  * of the listener in it, √(1 − absorption) as strong; surfaces are large and flat (an estimate for a
  * desk). The other speaker of a pair plays the same, turned inward as far.
  */

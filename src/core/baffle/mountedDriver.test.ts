@@ -32,7 +32,7 @@ const levels = (seating: Partial<Seating>, observer = ahead) => {
 const most = (a: Float64Array, b: Float64Array) =>
   Math.max(...a.map((value, i) => Math.abs(value - b[i])));
 
-test('a frame matters the more the prouder it stands, and nothing when it is flush', () => {
+test('a frame matters the more the prouder it is, and nothing when it is flush', () => {
   const level = levels({});
   expect(levels({ kind: 'proud', byM: 0 })).toEqual(level);
   const [thin, usual, thick] = [0.0005, 0.002, 0.004].map((byM) =>

@@ -78,10 +78,10 @@ function swing(design: Design, prediction: Prediction | null): Consequence {
     tone: db > audible.surely ? 'conflict' : 'plain',
     text:
       db > audible.surely
-        ? `${said}: an impedance correction pays.`
+        ? `${said}: a Zobel network is worth its parts.`
         : db > audible.perhaps
-          ? `${said}: small, but it may be heard side by side.`
-          : `${said}: not heard.`,
+          ? `${said}: small, perhaps audible side by side.`
+          : `${said}: inaudible.`,
     arithmetic: [
       `The impedance ${from} runs from ${ohms(low)} to ${ohms(high)}.`,
       `20·log[ ${formatNumber(high, 3)}/(${formatNumber(high, 3)} + ${formatNumber(outputOhms, 3)}) ÷ ${formatNumber(low, 3)}/(${formatNumber(low, 3)} + ${formatNumber(outputOhms, 3)}) ] = ${decibels(db, 2)}.`,

@@ -27,7 +27,7 @@ export interface Sensitivity {
 const usualWidthMm = 250;
 /** The lows that a flat response has to match, where no room helps yet. */
 const lows = { fromHz: 80, toHz: 200 };
-/** Share of the step, in dB, that is left where a speaker stands (common practice, no source). */
+/** Share of the step, in dB, that is left at the place of a speaker (common practice, no source). */
 const shareAt: Readonly<Record<NonNullable<Brief['place']>, number>> = {
   free: 1,
   'near-wall': 0.5,

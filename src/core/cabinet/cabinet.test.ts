@@ -39,7 +39,7 @@ const box: Box = {
 };
 const air = airOf(design);
 
-test('net volume: the inside less driver, port, braces, chambers and what else stands in it', () => {
+test('net volume: the inside less driver, port, braces, chambers and what else is in it', () => {
   const shell = {
     ...box.shell,
     braces: [{ across: 'height' as const, atMm: 300, thicknessMm: 20, openShare: 0.5 }],

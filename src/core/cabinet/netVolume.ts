@@ -19,7 +19,7 @@ export const insideOf = ({ widthMm, heightMm, depthMm, wallMm, frontMm }: BoxShe
 export const outsideLitres = ({ widthMm, heightMm, depthMm }: BoxShell): number =>
   (widthMm * heightMm * depthMm) / 1e6;
 
-/** Outside volume of the boxes in use that stand by themselves, litres; null without any. */
+/** Outside volume of the free-standing boxes in use, litres; null without any. */
 export function outsideLitresOf(boxes: readonly Box[]): number | null {
   const standing = boxes.filter(
     ({ isUsed, insideId, kind }) => isUsed && insideId === null && kind !== 'open-baffle',
@@ -81,7 +81,7 @@ const braceLitres = (brace: BoxBrace, inside: InsideMm): number => {
 export const panelOfPortMm = ({ shell, port }: Box): number =>
   port.side === 'front' ? shell.frontMm : shell.wallMm;
 
-/** What a box holds: the room between its walls, less all that stands in it. */
+/** What a box holds: the room between its walls, less all that is in it. */
 export function netVolumeOf(
   box: Box,
   { boxes, drivers }: Pick<Design, 'boxes' | 'drivers'>,

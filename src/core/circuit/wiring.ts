@@ -24,7 +24,7 @@ interface WiredWay {
 const terminalNode = ({ isJoined }: Design, pairId: PairId) =>
   isJoined ? 'terminal' : `terminal of ${pairId}`;
 
-/** Ids of ways from which another starts, or on which a bridge stands. */
+/** Ids of ways from which another starts, or to which a bridge is joined. */
 export function waysStoodOn(
   design: Design,
   homeOf = homesOf(design.ways, design.terminals),

@@ -85,7 +85,7 @@ export const materials = [
 ] as const;
 export type MaterialId = (typeof materials)[number];
 
-/** Walls of a box and what stands in it. */
+/** Walls of a box and what is in it. */
 const shellSchema = z.strictObject({
   widthMm: positive.max(3000),
   heightMm: positive.max(3000),
@@ -115,7 +115,7 @@ export const boxSchema = z.strictObject({
   driverIds: z.array(driverId).max(8),
   kind: boxKind,
   shell: shellSchema,
-  /** It stands in another one and takes its room there. */
+  /** It is inside another one and takes its room there. */
   insideId: boxId.nullable(),
   fill: z.enum(fills),
   /** Leakage as a Q at the tuning; null for a tight one. */

@@ -77,7 +77,7 @@ export const groupSchema = z.strictObject({
 });
 
 /**
- * A named place of the network. `after` is the rail behind the place at which a part stands;
+ * A named place of the network. `after` is the rail behind the place of a part;
  * `start`, `end` and `return` are a way's; `terminals` is the hot side of a pair.
  */
 export const nodeSchema = z.discriminatedUnion('kind', [

@@ -10,7 +10,7 @@ const boundarySchema = z.strictObject({
   absorption: z.number().min(0).max(1),
 });
 
-/** What stands around the speaker when it is listened to. */
+/** The surroundings of the speaker at listening. */
 export const surroundingsSchema = z.strictObject({
   boundaries: z.array(boundarySchema).max(5),
   /** The other speaker of a pair; null for one alone. */

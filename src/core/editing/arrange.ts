@@ -6,7 +6,7 @@ import type { Group, Part, Place, Way } from '@/core/document/schema';
 /** What is connected to a rail. */
 export type RailContents = Pick<Way, 'parts' | 'groups'>;
 
-/** Without groups that are empty or hold a single member; what they held is where they stood. */
+/** Without groups that are empty or hold a single member; what they held is where they were. */
 export function tidied({ parts, groups }: RailContents): RailContents {
   let contents: RailContents = { parts, groups };
   for (;;) {

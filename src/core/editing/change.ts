@@ -126,7 +126,7 @@ export type Change =
    * others that hold a driver of its own.
    */
   | { readonly type: 'setBox'; readonly box: Box }
-  /** Those that stand in it stand by themselves then. */
+  /** Those inside it are free-standing then. */
   | { readonly type: 'removeBox'; readonly id: BoxId }
   /** Places of several drivers and panels at once: what a search found. */
   | {
@@ -143,7 +143,7 @@ export type Change =
       readonly type: 'setHeights';
       readonly set: Partial<Pick<Design, 'axisHeightMm' | 'earHeightMm'>>;
     }
-  /** What stands around the speaker. */
+  /** The surroundings of the speaker. */
   | { readonly type: 'setSurroundings'; readonly surroundings: Surroundings }
   | { readonly type: 'answer'; readonly set: Partial<Brief> }
   | { readonly type: 'setTarget'; readonly target: Target }

@@ -153,7 +153,7 @@ describe('a whole search', () => {
         ]);
       const onAxis = judged.find(({ promise }) => promise.kind === 'on-axis')!;
       expect(Math.abs(onAxis.verdict.value! - figures.deviationDb)).toBeLessThan(0.02);
-      // Nothing stands at the end of what shops sell, and coils are as one would buy them.
+      // Nothing is at the end of what shops sell, and coils are as one would buy them.
       expect(ways.flatMap(({ parts }) => parts).some(isAtItsEnd)).toBe(false);
       for (const part of ways.flatMap(({ parts }) => parts))
         if (part.kind === 'coil') expect(part.core === 'magnetic').toBe(part.henries >= 1.5e-3);

@@ -317,7 +317,7 @@ function told(
 
 /**
  * The polarities that are tried beside a network's own: all of a small one, of others the one that
- * is likeliest to be as even.
+ * is likeliest to be as flat.
  */
 function likelyTurns(model: FitModel, takesAll: boolean): Turns[] {
   const likely = model.likelyTurns();
@@ -330,7 +330,7 @@ function likelyTurns(model: FitModel, takesAll: boolean): Turns[] {
   return taken.map(({ turns }) => turns);
 }
 
-/** A polarity that is less even by this factor in its square leads nowhere better. */
+/** A polarity whose deviation is larger by this factor in its square leads nowhere better. */
 const hopeless = 6;
 
 const turnedRecipe = (

@@ -20,7 +20,7 @@ export interface FoundNetwork {
   readonly scatterDb: number;
   /** Each way in words. */
   readonly words: readonly string[];
-  /** How its promises stand and where it hands over; null until it was finished. */
+  /** Its verdicts and crossovers; null until it was finished. */
   readonly report: NetworkReport | null;
   /** Whether its values are such as one can have. */
   readonly isOfStock: boolean;

@@ -1,7 +1,7 @@
 import { type FoundNetwork } from './found';
 import type { SearchLimits } from '@/core/fitting/limits';
 
-/** How a search that the server carries on stands. */
+/** State of a search that the server carries on. */
 export type SearchState = 'running' | 'done' | 'stopped' | 'failed';
 
 /** A search that the server carries on, as the page sees it. */

@@ -16,7 +16,7 @@ export interface SearchStage {
 /**
  * The stage of a search that follows those that are over: looks at the families, lets the best of
  * every size grow by single steps round by round, finishes the best, and gives those that are left
- * values that one can have, where these are asked for. What a correction or a trap is worth shows in
+ * values that one can have, where these are asked for. What a Zobel network or a trap is worth shows in
  * the network that has it, not in the one that has not: nothing is judged bare.
  *
  * @param before what each stage has found, from the first

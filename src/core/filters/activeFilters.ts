@@ -10,7 +10,7 @@ import { wayTargetTransfer } from '@/core/prediction/wayTarget';
 import { leastSquares } from '@/core/search/leastSquares';
 import { halfHeight } from '@/core/search/minimax';
 
-/** What stands before a driver's own amplifier. */
+/** What precedes a driver's own amplifier. */
 export interface ActiveWay {
   readonly gainDb: number;
   readonly delayMs: number;

@@ -82,7 +82,7 @@ describe('prototypes', () => {
     );
   });
 
-  test('Bessel is 3 dB down at its frequency, and its delay is even', () => {
+  test('Bessel is 3 dB down at its frequency, and its delay is flat', () => {
     for (const order of [1, 2, 3, 4] as const) {
       const polynomial = denominator('bessel', order);
       expect(20 * Math.log10(prototypeLevel(polynomial, 1, false))).toBeCloseTo(-3.0103, 4);

@@ -156,7 +156,7 @@ test('near a frequency the bump there is taken; in silence nothing', () => {
   expect(proposeTrap(demo, data, predict, 90_000)).toBeNull();
 });
 
-test('a small bump on a slope gets a small trap, however far it stands over the mean', () => {
+test('a small bump on a slope gets a small trap, however far it is over the mean', () => {
   const { design, data } = readDemo();
   const predict = createPredictor();
   const levels = predict(design, data);

@@ -167,12 +167,12 @@ const searched = { fromHz: 200, toHz: 15_000 };
 const depthFactors = [0.35, 0.6, 1, 1.6];
 /** Ways this far under the loudest are not asked. */
 const heardDb = 15;
-/** Octaves around the bump over which a trap has to leave the sum more even. */
+/** Octaves around the bump over which a trap has to leave the sum flatter. */
 const around = 1;
 
 /**
  * Proposes the trap that takes a bump of the sum away. On each way that is heard there one is tried
- * that is as deep as the bump stands above the higher of the dips beside it, or somewhat deeper, and
+ * that is as deep as the bump is high above the higher of the dips beside it, or somewhat deeper, and
  * as wide as the bump is at half of that; the one that leaves the sum evenest within an octave wins.
  *
  * @param nearHz where; null for the highest place between 200 Hz and 15 kHz
@@ -224,7 +224,7 @@ export function proposeTrap(
       mean += after.levelDb[i];
       count++;
     });
-    // Evenness around a level of its own.
+    // Deviation from a level of its own.
     square -= mean ** 2 / Math.max(1, count);
     return { candidate, square: after ? square : Infinity };
   });
@@ -248,7 +248,7 @@ function highestPlace(
   return top;
 }
 
-/** What a bump stands on: the higher of the lowest places within an octave to each side. */
+/** The foot of a bump: the higher of the lowest places within an octave to each side. */
 function footOf(frequencyHz: Float64Array, levelDb: Float64Array, top: number): number {
   const lowest = (step: 1 | -1) => {
     let least = levelDb[top];

@@ -89,7 +89,7 @@ export function roundedToSeries(
     if (isRounded.includes(false)) values = fitter.settle(values, around, held()).logValues;
   }
 
-  // What was stopped before its end is rounded as it stands.
+  // What was stopped before its end is rounded as it is.
   for (const v of numbers) {
     if (isRounded[v]) continue;
     const rounded = numbers.filter((w) => isRounded[w]);

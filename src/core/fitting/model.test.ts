@@ -268,7 +268,7 @@ test('what was kept at the start costs more to give up', () => {
   });
 });
 
-test('polarities are told by how even they would be', () => {
+test('polarities are ranked by the deviation they would leave', () => {
   const turned = {
     ...demo,
     ways: demo.ways.map((way, w) => (w === 1 ? { ...way, polarity: 'reversed' as const } : way)),

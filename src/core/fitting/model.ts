@@ -49,7 +49,7 @@ export interface FitModel extends MinimaxProblem {
    */
   readonly isCurve: readonly boolean[];
   /**
-   * Polarities of the ways that are heard, in the order of the design, by how even the last solution
+   * Polarities of the ways that are heard, in the order of the design, by how flat the last solution
    * would be with them. The first way stays.
    */
   likelyTurns(): LikelyTurns[];
@@ -63,14 +63,14 @@ export interface FitModel extends MinimaxProblem {
   promised(): ReadonlyMap<string, number | null>;
   /**
    * What parts with a tolerance make of the response on axis: root of the mean over the band of
-   * Σ(slope · tolerance/√3)², for values spread evenly within it.
+   * Σ(slope · tolerance/√3)², for values spread uniformly within it.
    *
    * @param tolerance 0.05 for ±5 %
    */
   scatterDb(logValues: Float64Array, tolerance: number): number;
 }
 
-/** Polarities, and how even the response would be with them. */
+/** Polarities, and how flat the response would be with them. */
 export interface LikelyTurns {
   /** 1 as a way is, −1 turned round. */
   readonly turns: ReadonlyMap<string, 1 | -1>;
@@ -122,7 +122,7 @@ const nearDb = -2.5;
 
 /**
  * @param variables from `variablesOf(design)`; at least one
- * @param startsKept whether what the design keeps as it stands must stay kept
+ * @param startsKept whether what the design keeps now must stay kept
  * @throws ProblemError when no way can be computed
  */
 export function createFitModel(

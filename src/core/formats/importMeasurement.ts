@@ -213,7 +213,7 @@ function recordingOf(
         : []),
       ...(hum
         ? [
-            `Mains hum of ${hum.mainsHz} Hz and its multiples is in the recording, ${Math.round(hum.belowPeakDb)} dB under its peak: most of what is heard while the sweep is silent. Look for a ground loop, or keep cables apart; below ${6 * hum.mainsHz} Hz it disturbs the response.`,
+            `Mains hum of ${hum.mainsHz} Hz and its multiples is in the recording, ${Math.round(hum.belowPeakDb)} dB under its peak: most of the sound while the sweep is silent. Look for a ground loop, or keep cables apart; below ${6 * hum.mainsHz} Hz it disturbs the response.`,
           ]
         : []),
       ...(channels.length > 1 ? [`The first of ${channels.length} channels was taken.`] : []),

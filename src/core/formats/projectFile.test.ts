@@ -266,7 +266,7 @@ test.each([
 
 /**
  * An archive whose directory names one stream many times: each name has a record of its own, the
- * data stand once.
+ * data are written once.
  */
 function sharedStream(names: readonly string[], stream: Uint8Array): Uint8Array {
   const one = zipSync({ [names[0]]: stream }, { level: 9 });

@@ -18,7 +18,7 @@ interface Archive {
 const sliceBytes = 2 ** 14;
 
 /**
- * Opens a ZIP archive of unknown origin. Its entries are read in the order in which they stand,
+ * Opens a ZIP archive of unknown origin. Its entries are read in the order of the file,
  * each once: a directory that names one stream many times has no effect. What is not asked for is
  * not unpacked.
  *

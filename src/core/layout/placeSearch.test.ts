@@ -23,7 +23,7 @@ const within = (design: Design, set: Partial<PlaceWish>) => {
     shares.push(value.share);
   }
 };
-/** What the search makes small, for a layout as it stands. */
+/** What the search makes small, for a layout as it is. */
 const meritOf = (design: Design): number => within(design, { movable: [] }).found.before.meritDb;
 
 // A clipped front, unlike the demo’s.

@@ -90,7 +90,7 @@ test('a front is moved against the design axis with its ports', () => {
   expect(next.ports[0]).toEqual({ xMm: 15, yMm: -170, diameterMm: 50 });
 });
 
-test('a first front has the size of the brief, and heaped drivers stand clear on it', () => {
+test('a first front has the size of the brief, and heaped drivers are set apart on it', () => {
   const drivers = [
     mountedDriver('woofer', 0, 0, { frameMm: 180 }),
     mountedDriver('dome', 0, 0, { frameMm: 100 }),
@@ -106,7 +106,7 @@ test('a first front has the size of the brief, and heaped drivers stand clear on
   expect(layoutFaults({ panels: [panel], drivers: placed })).toEqual([]);
 });
 
-test('a set-back panel stands on top of the front, in its middle', () => {
+test('a set-back panel is on top of the front, in its middle', () => {
   const { corners, setBackMm } = setBackPanel(front, 'back');
   expect(boundsOf(corners)).toMatchObject({ leftMm: -50, rightMm: 50, topMm: 400, bottomMm: 200 });
   expect(setBackMm).toBeGreaterThan(0);

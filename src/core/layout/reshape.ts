@@ -214,7 +214,7 @@ export function firstFront(
 const subShare = 0.5;
 const subSetBackMm = 30;
 
-/** A smaller panel that stands on top of a front, set back from it. */
+/** A smaller panel on top of a front, set back from it. */
 export function setBackPanel({ corners, depthMm, thicknessMm }: Panel, id: string): Panel {
   const { leftMm, topMm, widthMm, heightMm } = boundsOf(corners);
   const [width, height] = [widthMm * subShare, heightMm * subShare];

@@ -9,7 +9,7 @@ test('a straight slope over log frequency has no ripple', () => {
   expect(rippleOf(grid, slope, band).mostDb).toBeCloseTo(0, 9);
 });
 
-test('what swings faster than two octaves is ripple as it stands', () => {
+test('what swings faster than two octaves is ripple as it is', () => {
   const swing = grid.map((hz) => 2 * Math.cos(2 * Math.PI * 2 * Math.log2(hz / 1000)));
   const { mostDb, rmsDb } = rippleOf(grid, swing, band);
   expect(mostDb).toBeGreaterThan(1.9);

@@ -13,7 +13,7 @@ const placed: Design = {
   })),
 };
 
-test('the drivers of a crossover are as far apart as they stand, in waves of its frequency', () => {
+test('the drivers of a crossover are as far apart as on the front, in waves of its frequency', () => {
   const reports = crossoverReports(createPredictor()(placed, data));
   expect(reports).toHaveLength(2);
   reports.forEach((report, k) => {

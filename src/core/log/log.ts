@@ -15,7 +15,7 @@ export const impressionSchema = z.strictObject({
 
 export type Impression = z.infer<typeof impressionSchema>;
 
-/** How the promises stood at a state, and the shape of its response, as the designer saw them. */
+/** The verdicts on the promises at a state, and the shape of its response, as the designer saw them. */
 export const figuresSchema = z.strictObject({
   promises: z
     .array(

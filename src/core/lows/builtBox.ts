@@ -82,7 +82,7 @@ function toldDifference({ kind, ratio }: BoxDifference): string {
     case 'port':
       return more
         ? `The port acts ${percent(ratio)} longer than planned: its inner end is near a wall or in fill, or it was cut longer.`
-        : `The port acts ${percent(ratio)} shorter than planned: its ends stand freer, or it was cut shorter.`;
+        : `The port acts ${percent(ratio)} shorter than planned: its ends are less obstructed, or it was cut shorter.`;
     case 'leak':
       return `It leaks: joints, terminals, the driver’s gasket or a porous dust cap (leakage Q ${formatFixed(ratio, 2)} × the planned one).`;
   }

@@ -51,7 +51,7 @@ test('long silence is cut, and the flight time stays', () => {
 test('log frequencies, no phase or few points are not even', () => {
   const log = measured(bandPass(1, 50, 5000), logGrid(20, 20_000, 48));
   expect(isEven(log)).toBe(false);
-  expect(() => impulseOfSpectrum(log)).toThrow('not evenly spaced');
+  expect(() => impulseOfSpectrum(log)).toThrow('not in equal steps');
   const even = evenFromLog(log);
   expect(isEven(even)).toBe(true);
   expect(isEven({ ...even, phaseDeg: null })).toBe(false);

@@ -92,8 +92,8 @@ export function impulseOfSpectrum(samples: Samples): Impulse {
       'not_even',
       'response',
       'This response can’t be turned into an impulse.',
-      'Its frequencies are not evenly spaced, or it has no phase.',
-      'Import the impulse response itself, as WAV, or a table with even steps.',
+      'Its frequencies are not in equal steps, or it has no phase.',
+      'Import the impulse response itself, as WAV, or a table in equal steps of frequency.',
     );
   const { frequencyHz, magnitude, phaseDeg } = samples;
   const last = frequencyHz.length - 1;

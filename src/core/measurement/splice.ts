@@ -35,7 +35,7 @@ interface Splice {
 }
 
 /**
- * How near a near field's microphone must stand to the middle of the cone, over its radius, for 1
+ * How near a near field's microphone must be to the middle of the cone, over its radius, for 1
  * dB (Keele 1974).
  */
 export const nearDistanceShare = 0.11;

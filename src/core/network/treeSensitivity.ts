@@ -87,7 +87,7 @@ export function createTreeSensitivity(
     scale(current, -sign, 0, current);
   }
 
-  /** What a change of each wanted element does where it stands: (dz/z²)·v. */
+  /** What a change of each wanted element does in its place: (dz/z²)·v. */
   function act(given: Netlist, lossSlopes: Float64Array): void {
     for (let w = 0; w < places.length; w++) {
       const { element, node, isSeries, branch } = places[w];
@@ -161,7 +161,7 @@ export function createTreeSensitivity(
   };
 }
 
-/** Where an element stands: in the branch into a node, or in that from it to ground. */
+/** Where an element is: in the branch into a node, or in that from it to ground. */
 function placeOf(
   series: readonly (BranchImpedance | null)[],
   shunts: readonly (BranchImpedance | null)[],

@@ -13,7 +13,7 @@ export interface TreeShape {
   readonly sourceName: string;
   /** +1 when the source's a-end is the root. */
   readonly sign: number;
-  /** Node 0 is the source's hot side; each other stands behind its parent. */
+  /** Node 0 is the source's hot side; each other follows its parent. */
   readonly names: readonly string[];
   /** Parent of each node; −1 for the root. */
   readonly parents: readonly number[];

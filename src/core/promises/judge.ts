@@ -3,7 +3,7 @@ import type { Prediction } from '@/core/prediction/prediction';
 import { kinds } from './kinds/kinds';
 import type { DesignPromise } from './promise';
 
-/** How a promise stands. */
+/** The verdict on a promise. */
 export interface Verdict {
   readonly promiseId: string;
   readonly kind: PromiseKind;

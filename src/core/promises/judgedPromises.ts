@@ -5,7 +5,7 @@ import { judge, type Verdict } from './judge';
 import type { DesignPromise } from './promise';
 import { conditionsOf, promisesOf } from './promisesOf';
 
-/** A promise and how it stands. */
+/** A promise and its verdict. */
 export interface JudgedPromise {
   readonly promise: DesignPromise;
   readonly verdict: Verdict;

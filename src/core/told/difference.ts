@@ -92,7 +92,7 @@ function replaced(found: readonly Difference[]): Difference[] {
   return joined.filter((one) => !isReplacement.has(one));
 }
 
-/** Fields that have words of their own, wherever they stand. */
+/** Fields that have words of their own, wherever they are. */
 const fieldWords: Readonly<Record<string, string>> = {
   isFree: 'free for fits',
   isLocked: 'locked',

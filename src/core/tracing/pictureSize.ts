@@ -28,7 +28,7 @@ function jpegSize(view: DataView): PictureSize | null {
   while (at + 9 <= view.byteLength) {
     if (view.getUint8(at) !== 0xff) return null;
     const marker = view.getUint8(at + 1);
-    // Fill bytes may stand before a marker.
+    // Fill bytes may precede a marker.
     if (marker === 0xff) {
       at++;
       continue;

@@ -63,9 +63,9 @@ export function shelfCurves(
   const onAxis: Curve[] = [];
   const reversal: Curve[] = [];
   const load: Curve[] = [];
-  const even = promises.find(({ kind }) => kind === 'on-axis');
-  if (sum && even?.band && even.atMost !== null) {
-    const { band, atMost, conditions } = even;
+  const flatness = promises.find(({ kind }) => kind === 'on-axis');
+  if (sum && flatness?.band && flatness.atMost !== null) {
+    const { band, atMost, conditions } = flatness;
     const around = targetBandDb(frequencyHz, sum.levelDb, conditions.target, band, atMost);
     if (around)
       onAxis.push(

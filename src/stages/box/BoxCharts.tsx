@@ -194,7 +194,7 @@ function SecondChart({ shown, looked, curvesOf, choice, shared }: SecondChartPro
   );
 }
 
-/** The first box with what stands around it, as Around has it. */
+/** The first box in its surroundings, as Around has it. */
 function withBoundaries({ withBoundariesDb }: BoxView): Curve[] {
   if (!withBoundariesDb) return [];
   return [

@@ -152,7 +152,7 @@ function Drawn() {
               amplifier{seatText(looked)}.{' '}
               {design.surroundings.boundaries.length > 0
                 ? 'Dashed: with the boundaries that Around has.'
-                : 'Free field: what stands nearby is said on Around, under Seats.'}
+                : 'Free field: surroundings are entered on Around, under Seats.'}
             </Basis>
           </Beside>
         </Views>

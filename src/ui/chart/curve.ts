@@ -12,7 +12,7 @@ export interface Curve {
   readonly axis?: 'left' | 'right';
   /** A limit or target: drawn, but not read by the cursor and not taken out as numbers. */
   readonly isGuide?: boolean;
-  /** Where its name stands. */
+  /** Where its name is written. */
   readonly labelAt?: 'start' | 'end';
 }
 
@@ -36,7 +36,7 @@ function tenths(pixels: number): string {
   return n >= 0 && n < 20_000 ? (written[n] ??= String(n / 10)) : String(n / 10);
 }
 
-/** Where the frequencies stand, ready to be written into paths: they stay while values move. */
+/** Where the frequencies lie, ready to be written into paths: they stay while values move. */
 export const placesOf = (frequencyHz: Float64Array, x: Scale): string[] =>
   Array.from(frequencyHz, (hz) => tenths(x(hz)));
 

@@ -54,5 +54,5 @@ export function snapped(mm: number, toMm: readonly number[], withinMm: number): 
   return best;
 }
 
-/** A length as it stands on a drawing, to a tenth of a millimetre. */
+/** A length as written on a drawing, to a tenth of a millimetre. */
 export const whole = (mm: number): string => formatNumber(Number(mm.toFixed(1)));

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { useTextDraft } from './useTextDraft';
 
 /**
- * A name that is edited where it stands: looks like text until it is touched. Empty names are not
+ * A name that is edited in place: looks like text until it is touched. Empty names are not
  * taken.
  */
 export function NameField({

@@ -60,7 +60,7 @@ test('every finding says what, why or how, in whole sentences and without loose 
   }
 });
 
-test('what stops the work stands first, advice last', () => {
+test('what stops the work comes first, advice last', () => {
   const order = { stops: 0, doubt: 1, advice: 2 };
   const ranks = found(port({ lengthMm: 700 }, { fill: 'full' })).map(
     (each) => order[each.severity],

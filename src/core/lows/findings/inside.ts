@@ -47,7 +47,7 @@ function axialModes(shell: Box['shell'], speedOfSound: number) {
   return { sides, modes };
 }
 
-/** The first two that are one resonance; null when all stand apart. */
+/** The first two that are one resonance; null when all are apart. */
 function coinciding(modes: readonly BoxMode[]): readonly [BoxMode, BoxMode] | null {
   for (const [i, mode] of modes.entries())
     for (const other of modes.slice(i + 1))

@@ -60,7 +60,7 @@ export function ofVent(
       doubt([
         'port_noisy',
         `Air in the port reaches ${formatFixed(figures.portMps, 0)} m/s under programme.`,
-        `Above about ${limit} m/s it is heard (common practice).`,
+        `Above about ${limit} m/s it is audible (common practice).`,
         'A wider port, a second one, or flared ends; all of them get longer.',
       ]),
     );

@@ -76,7 +76,7 @@ export function ofData(design: Design, box: Box): BoxFinding[] {
 
 /** The cabinet that a box is a chamber of, by its size: a larger box for other drivers of its front. */
 function hostOf({ boxes, drivers }: Design, box: Box): Box | null {
-  // What holds a chamber itself stands in nothing.
+  // What holds a chamber is inside nothing itself.
   if (boxes.some(({ insideId }) => insideId === box.id)) return null;
   const panels = new Set(
     driversInBox(box, drivers).flatMap(({ mounting }) => mounting.panelId ?? []),
@@ -93,7 +93,7 @@ function hostOf({ boxes, drivers }: Design, box: Box): Box | null {
   return hosts.find(({ isUsed }) => isUsed) ?? hosts.at(0) ?? null;
 }
 
-/** A Baffle of another size than the box, or a chamber that nobody said stands in the cabinet. */
+/** A Baffle of another size than the box, or a chamber that nobody said is in the cabinet. */
 export function ofBaffle(design: Design, box: Box): BoxFinding[] {
   if (!box.isUsed || box.insideId !== null || box.kind === 'open-baffle') return [];
   const host = hostOf(design, box);
@@ -103,11 +103,11 @@ export function ofBaffle(design: Design, box: Box): BoxFinding[] {
         [
           'chamber_stands_somewhere',
           `${box.name} is smaller than ${host.name}, which shares its front.`,
-          'A chamber takes its outside volume from the cabinet that it stands in.',
-          'Say where it stands.',
+          'A chamber takes its outside volume from the cabinet around it.',
+          'Say which cabinet it is in.',
         ],
         {
-          told: `It stands in ${host.name}`,
+          told: `Put it inside ${host.name}`,
           changes: [{ type: 'setBox', box: { ...box, insideId: host.id } }],
         },
       ),

@@ -46,7 +46,7 @@ export const phase = stepKind({
         phaseDeg: degreesOf(turned, frequencyHz, keepsDelay ? seconds : 0),
       },
       holdsDelay: state.holdsDelay && keepsDelay,
-      note: `Excess delay ${(seconds * 1000).toFixed(3)} ms from ${fromHz.toFixed(0)} to ${toHz.toFixed(0)} Hz, ${rmsDeg.toFixed(1)}° rms off a pure delay${keepsDelay ? ', kept' : ', taken out: the path counts from the driver’s position'}${isReversed ? '; polarity is reversed' : ''}.${guess}`,
+      note: `Excess delay ${(seconds * 1000).toFixed(3)} ms from ${fromHz.toFixed(0)} to ${toHz.toFixed(0)} Hz, ${rmsDeg.toFixed(1)}° rms off a pure delay${keepsDelay ? ', kept' : ', removed: the path counts from the driver’s position'}${isReversed ? '; polarity is reversed' : ''}.${guess}`,
     };
   },
 });

@@ -151,7 +151,7 @@ export const crossoverPlace: KindFacts = {
       return most === null ? [] : [{ value: Math.log2(atHz / most), atHz }];
     });
     return places.length === 0
-      ? { needs: 'a crossover between drivers that stand apart or whose Sd is known' }
+      ? { needs: 'a crossover between drivers that are spaced apart or whose Sd is known' }
       : places.reduce((most, one) => (one.value > most.value ? one : most));
   }),
   derive: (design) =>

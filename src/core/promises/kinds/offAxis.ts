@@ -11,7 +11,7 @@ import { asked } from './response';
 const needsOffAxis: Found = { needs: 'off-axis responses of all drivers (Bench)' };
 const isComing: Found = { needs: 'a moment: it is being worked out' };
 
-/** The same where seats stand to the sides of the axis. */
+/** The same where seats are to the sides of the axis. */
 const askedAround = ({ brief }: DesignWithoutParts) =>
   brief.spreadDeg === null ? null : asked(brief);
 
@@ -93,7 +93,7 @@ export const directivity: KindFacts = {
       limit: 2,
       answers: ['spread of the seats'],
       arithmetic:
-        'Seats off the axis hear a flat response only where directivity does not jump: ±2 dB off a straight line (common practice).',
+        'Seats off the axis get a flat response only where directivity does not jump: ±2 dB off a straight line (common practice).',
       yields: 'evenness',
     },
 };

@@ -28,7 +28,7 @@ interface RoomPaneProps {
   readonly view: AroundView;
 }
 
-/** The seats, and what stands around the speaker. */
+/** The seats and the surroundings of the speaker. */
 export function RoomPane({ design, view }: RoomPaneProps) {
   return (
     <>
@@ -103,7 +103,7 @@ function Surroundings({ design }: { readonly design: Design }) {
   const replace = (kind: Boundary['kind'], edit: Partial<Boundary>, key: string) =>
     set(
       { boundaries: boundaries.map((one) => (one.kind === kind ? { ...one, ...edit } : one)) },
-      'what stands around',
+      'surroundings',
       `${kind} ${key}`,
     );
   return (

@@ -12,11 +12,11 @@ interface FindingNotesProps {
   readonly design: Design;
   readonly study: LayoutStudy | null;
   readonly isCurrent: boolean;
-  /** Whose findings stand first; all others follow. */
+  /** Whose findings come first; all others follow. */
   readonly chosen: Chosen;
 }
 
-/** What is found about the layout: the cause and what would mend it stand together. */
+/** What is found about the layout: the cause and what would mend it are together. */
 export function FindingNotes({ design, study, isCurrent, chosen }: FindingNotesProps) {
   if (!study) return <Quiet role="status">Looking at edges and spacing …</Quiet>;
   const isFirst = (about: string | null) =>

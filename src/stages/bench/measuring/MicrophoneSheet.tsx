@@ -134,7 +134,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
         </div>
         {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
         <Quiet>
-          The browser asks before it lets this page hear the microphone. What is recorded stays on
+          The browser asks before it lets this page use the microphone. What is recorded stays on
           this machine.
         </Quiet>
       </>
@@ -156,7 +156,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
         />{' '}
         ({device.sampleRateHz / 1000} kHz,{' '}
         {device.channelCount === 2 ? 'two channels' : 'one channel'}
-        ). It stands{' '}
+        ). It is{' '}
         <QuantityBlank
           label="distance of the microphone"
           value={setup.distanceMm}
@@ -282,8 +282,8 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
 }
 
 const verdicts: Readonly<Record<RecordedLevel['verdict'], string>> = {
-  silent: 'the sweep does not stand out of the noise. Look at cables and gain, or raise the level.',
-  low: 'heard, but low: raise the level or the gain of the input.',
+  silent: 'no sweep above the noise. Check cables and gain, or raise the level.',
+  low: 'recorded, but low: raise the level or the gain of the input.',
   good: 'a good level.',
   clipped: 'too loud: it is or may be clipped. Lower the gain of the input or the level.',
 };

@@ -214,17 +214,17 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           </Sentence>
           {hosts.length > 0 && (
             <Sentence>
-              It stands{' '}
+              It is{' '}
               <ChoiceBlank
-                label="Stands in"
+                label="Inside"
                 isAlwaysSaid
                 options={[
-                  { id: 'nowhere', text: 'by itself' },
-                  ...hosts.map(({ id, name }) => ({ id, text: `in ${name}` })),
+                  { id: 'nowhere', text: 'free-standing' },
+                  ...hosts.map(({ id, name }) => ({ id, text: `inside ${name}` })),
                 ]}
                 value={box.insideId ?? 'nowhere'}
                 onChange={(id) =>
-                  edits.set(box, { insideId: id === 'nowhere' ? null : id }, 'where it stands')
+                  edits.set(box, { insideId: id === 'nowhere' ? null : id }, 'what it is inside')
                 }
               />
               .

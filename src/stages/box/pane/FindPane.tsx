@@ -240,7 +240,7 @@ function FoundTable({
       <Quiet as="p">
         {found.some(({ isKept }) => isKept)
           ? 'Bold: all that is asked for is kept, with a port that fits and is quiet.'
-          : 'None keeps all that is asked for; the nearest stand first.'}{' '}
+          : 'None keeps all that is asked for; the nearest come first.'}{' '}
         Clean: as beside the section. {currency}: boards, fill and opening of one box.
       </Quiet>
     </>

@@ -11,7 +11,7 @@ interface FindingNotesProps {
 
 const noteKind = { stops: 'alarm', doubt: 'doubt', advice: 'plain' } as const;
 
-/** What is found about the box: the cause and what would mend it stand together. */
+/** What is found about the box: the cause and what would mend it are together. */
 export function FindingNotes({ findings, isCurrent }: FindingNotesProps) {
   const desk = useDesk();
   if (!findings) return <Quiet role="status">Looking at the box …</Quiet>;

@@ -17,7 +17,7 @@ export const findOnRail = ({ ways }: Design, id: string) => {
 export const isMirrored = (design: Design, id: string): boolean =>
   findOnRail(design, id)?.way.mirrorOf !== undefined;
 
-/** Index behind the position of a rail at which a part stands. */
+/** Index behind the position of a rail at which a part is. */
 export function behindPosition(way: Way, partId: PartId): number {
   const position = positionsOf(way).find(({ branch }) =>
     partsIn(branch).some(({ id }) => id === partId),

@@ -72,7 +72,7 @@ export function PartLimitBlanks() {
           ))}
         </Prices>
         <Quiet>
-          In {currency}. A coil’s copper is reckoned from its inductance and resistance; what it
+          In {currency}. A coil’s copper is computed from its inductance and resistance; what it
           says is an estimate until parts are chosen.
         </Quiet>
       </details>

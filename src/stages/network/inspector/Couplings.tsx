@@ -18,7 +18,7 @@ interface CouplingsProps {
   readonly partName: string;
 }
 
-/** Coils coupled to the chosen one. Stands still while values move. */
+/** Coils coupled to the chosen one. Not drawn again while values move. */
 export const Couplings = memo(function Couplings({ partId, partName }: CouplingsProps) {
   const desk = useDesk();
   const couplings = useDeskState((state) => state.design.couplings);

@@ -16,7 +16,7 @@ import { Note, Quiet } from '@/ui/sheets';
  */
 const warmWatts = 1;
 
-/** What the chosen part does, what it stands, and what happens when it fails. */
+/** What the chosen part does, its stress, and what happens when it fails. */
 export function InsightSheet({ part }: { readonly part: Part }) {
   const design = useDeskState((state) => state.design);
   const [cursorHz, setCursorHz] = useState<number | null>(null);

@@ -236,7 +236,7 @@ function PartFigures({ part }: { readonly part: Part }) {
   );
 }
 
-/** What may be done to a part wherever it stands, and what it does. */
+/** What may be done to a part wherever it is, and what it does. */
 function PartStates({ part }: { readonly part: Part }) {
   const desk = useDesk();
   // A part that mirrors another is set by the other's switch.
@@ -261,7 +261,7 @@ function PartStates({ part }: { readonly part: Part }) {
   );
 }
 
-/** Stands still while values move, as the choices below do: lists are slow to draw. */
+/** Not drawn again while values move, as the choices below do: lists are slow to draw. */
 const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: PartId }) {
   const edits = useNetworkEdits();
   const others = useDeskState(
@@ -286,7 +286,7 @@ const SwapChoice = memo(function SwapChoice({ partId }: { readonly partId: PartI
   );
 });
 
-/** Stands still while the value moves. */
+/** Not drawn again while the value moves. */
 const KindChoice = memo(function KindChoice({
   partId,
   kind,

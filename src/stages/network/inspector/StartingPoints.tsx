@@ -70,7 +70,7 @@ function likelyCrossing(
 
 const emptied = (way: Way): Way => ({ ...way, parts: [], groups: [] });
 
-/** Textbook beginnings for a way: slopes, pad, correction, baffle step, trap. */
+/** Textbook beginnings for a way: slopes, L-pad, Zobel network, baffle step, trap. */
 export function StartingPoints({ way }: { readonly way: Way }) {
   const desk = useDesk();
   const drivers = useDeskState((state) => state.design.drivers);

@@ -17,7 +17,7 @@ import {
 type Drawable = Pick<Design, 'ways' | 'bridges' | 'terminals' | 'isJoined'>;
 
 /**
- * Where everything of the drawing stands, in CSS pixels. The drawing lays itself out from what is
+ * Where everything of the drawing is, in CSS pixels. The drawing lays itself out from what is
  * connected to the rails.
  */
 interface RailLayout {
@@ -60,7 +60,7 @@ export interface RailRow {
   readonly dots: readonly Point[];
   /** Places between parts where one can be added: index in the way's list. */
   readonly gaps: readonly { readonly index: number; readonly x: number }[];
-  /** Where its drivers stand, the first on the rail and the others below it. */
+  /** Where its drivers are, the first on the rail and the others below it. */
   readonly driverX: number;
   /** No driver is wanted: others start from it, or it starts from another. */
   readonly isOpen: boolean;

@@ -76,9 +76,9 @@ export function SearchSheet() {
       <Settings open={best.length === 0}>
         <summary>What it searches, and within what</summary>
         <Quiet>
-          Tries every sensible network for the drivers of this design: orders, pads, polarity,
-          corrections, traps, each fitted to what the promises ask. What is on the rails stays until
-          one is taken over.
+          Tries every sensible network for the drivers of this design: orders, L-pads, polarity,
+          Zobel networks, traps, each fitted to what the promises ask. What is on the rails stays
+          until one is taken over.
         </Quiet>
         <Sentence>
           At most{' '}

@@ -5,7 +5,7 @@ import type { SearchLimits } from '@/core/fitting/limits';
 import * as api from '@/desk/api';
 import { useDesk } from '@/desk/DeskContext';
 
-/** Between two questions how running searches stand. */
+/** Between two questions how far running searches are. */
 const askEveryMs = 1000;
 
 /** The searches that the server carries on for the open project. */
