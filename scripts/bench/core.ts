@@ -9,8 +9,9 @@ import { benchFit, benchSearch } from './fit';
 import { benchAgainstNgspice, benchSolver } from './network';
 import { benchPrediction } from './prediction';
 
-const perPointMs = benchSolver();
+// First, as in the worker that predicts: what other networks make the engine compile slows it.
 benchPrediction();
+const perPointMs = benchSolver();
 benchFit();
 benchDiffraction();
 benchBox();
