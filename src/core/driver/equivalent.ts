@@ -122,80 +122,74 @@ function createChain(hz: Float64Array, wanted: Spectrum, weight: Float64Array) {
   const count = hz.length;
   const omega = hz.map((f) => 2 * Math.PI * f);
 
-  /** Calls with the value and derivatives of each parameter's two-pole at one frequency. */
-  function evaluate(
-    p: ArrayLike<number>,
-    i: number,
-    onTerm: (re: number, im: number) => void,
-    onSlope: ((parameter: number, re: number, im: number) => void) | null,
-  ): void {
-    const w = omega[i];
-    const r = Math.exp(p[0]);
-    onTerm(r, 0);
-    onSlope?.(0, r, 0);
-    const x = w * Math.exp(p[1]);
-    onTerm(0, x);
-    onSlope?.(1, 0, x);
+  function residuals(p: Float64Array, out: Float64Array): void {
+    const [r, l] = [Math.exp(p[0]), Math.exp(p[1])];
+    for (let i = 0; i < count; i++) {
+      out[2 * i] = weight[i] * (r - wanted.re[i]);
+      out[2 * i + 1] = weight[i] * (l * omega[i] - wanted.im[i]);
+    }
     for (let k = 2; k < fixedCount; k += 2) {
       // R·jx/(1 + jx) with x = ω/ω_k, ω_k = R/L.
-      const [ohms, turn] = [Math.exp(p[k]), w / Math.exp(p[k + 1])];
-      const square = 1 + turn * turn;
-      const [re, im] = [(ohms * turn * turn) / square, (ohms * turn) / square];
-      onTerm(re, im);
-      onSlope?.(k, re, im);
-      // −R·jx/(1 + jx)².
-      onSlope?.(
-        k + 1,
-        (-2 * ohms * turn * turn) / (square * square),
-        (-ohms * turn * (1 - turn * turn)) / (square * square),
-      );
+      const [ohms, corner] = [Math.exp(p[k]), Math.exp(p[k + 1])];
+      for (let i = 0; i < count; i++) {
+        const x = omega[i] / corner;
+        const size = (weight[i] * ohms * x) / (1 + x * x);
+        out[2 * i] += size * x;
+        out[2 * i + 1] += size;
+      }
     }
     for (let k = fixedCount; k < p.length; k += 3) {
       // R/(1 + ju) with u = Q(ω/ω_m − ω_m/ω).
       const [ohms, middle, q] = [Math.exp(p[k]), Math.exp(p[k + 1]), Math.exp(p[k + 2])];
-      const u = q * (w / middle - middle / w);
-      const square = 1 + u * u;
-      onTerm(ohms / square, (-ohms * u) / square);
-      onSlope?.(k, ohms / square, (-ohms * u) / square);
-      // −jR·u'/(1 + ju)²: 1/(1 + ju)² = (1 − u² − 2ju)/(1 + u²)².
-      const [slopeRe, slopeIm] = [
-        (-2 * ohms * u) / (square * square),
-        (-ohms * (1 - u * u)) / (square * square),
-      ];
-      const byMiddle = -q * (w / middle + middle / w);
-      onSlope?.(k + 1, slopeRe * byMiddle, slopeIm * byMiddle);
-      onSlope?.(k + 2, slopeRe * u, slopeIm * u);
-    }
-  }
-
-  function residuals(p: Float64Array, out: Float64Array): void {
-    for (let i = 0; i < count; i++) {
-      let [re, im] = [-wanted.re[i], -wanted.im[i]];
-      evaluate(
-        p,
-        i,
-        (termRe, termIm) => {
-          re += termRe;
-          im += termIm;
-        },
-        null,
-      );
-      out[2 * i] = weight[i] * re;
-      out[2 * i + 1] = weight[i] * im;
+      for (let i = 0; i < count; i++) {
+        const u = q * (omega[i] / middle - middle / omega[i]);
+        const size = (weight[i] * ohms) / (1 + u * u);
+        out[2 * i] += size;
+        out[2 * i + 1] -= size * u;
+      }
     }
   }
 
   function derivatives(p: Float64Array, columns: readonly Float64Array[]): void {
-    for (let i = 0; i < count; i++)
-      evaluate(
-        p,
-        i,
-        () => undefined,
-        (parameter, re, im) => {
-          columns[parameter][2 * i] = weight[i] * re;
-          columns[parameter][2 * i + 1] = weight[i] * im;
-        },
-      );
+    const [r, l] = [Math.exp(p[0]), Math.exp(p[1])];
+    for (let i = 0; i < count; i++) {
+      columns[0][2 * i] = weight[i] * r;
+      columns[1][2 * i + 1] = weight[i] * l * omega[i];
+    }
+    for (let k = 2; k < fixedCount; k += 2) {
+      const [ohms, corner] = [Math.exp(p[k]), Math.exp(p[k + 1])];
+      const [byOhms, byCorner] = [columns[k], columns[k + 1]];
+      for (let i = 0; i < count; i++) {
+        const x = omega[i] / corner;
+        const square = 1 + x * x;
+        const size = (weight[i] * ohms * x) / square;
+        byOhms[2 * i] = size * x;
+        byOhms[2 * i + 1] = size;
+        // −R·jx/(1 + jx)².
+        byCorner[2 * i] = (-2 * size * x) / square;
+        byCorner[2 * i + 1] = (-size * (1 - x * x)) / square;
+      }
+    }
+    for (let k = fixedCount; k < p.length; k += 3) {
+      const [ohms, middle, q] = [Math.exp(p[k]), Math.exp(p[k + 1]), Math.exp(p[k + 2])];
+      const [byOhms, byMiddle, byQ] = [columns[k], columns[k + 1], columns[k + 2]];
+      for (let i = 0; i < count; i++) {
+        const [above, below] = [omega[i] / middle, middle / omega[i]];
+        const u = q * (above - below);
+        const square = 1 + u * u;
+        const size = (weight[i] * ohms) / square;
+        byOhms[2 * i] = size;
+        byOhms[2 * i + 1] = -size * u;
+        // −jR·u'/(1 + ju)²: 1/(1 + ju)² = (1 − u² − 2ju)/(1 + u²)².
+        const re = (-2 * size * u) / square;
+        const im = (-size * (1 - u * u)) / square;
+        const turn = -q * (above + below);
+        byMiddle[2 * i] = re * turn;
+        byMiddle[2 * i + 1] = im * turn;
+        byQ[2 * i] = re * u;
+        byQ[2 * i + 1] = im * u;
+      }
+    }
   }
 
   return {
