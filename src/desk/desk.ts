@@ -158,6 +158,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
 
   /** What takes longer waits until the hand rests, and is dropped when it moved on meanwhile. */
   async function studyAtRest(design: Design): Promise<void> {
+    world.warmFileReader();
     const study = await predictor?.study(design).catch(() => null);
     if (study && getState().design === design) setState({ study });
   }
@@ -328,7 +329,6 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
     loadSamples,
     resolveConflict: saving.resolveConflict,
     open() {
-      world.warmFileReader();
       predictor = world.createPredictor({
         onCurves: ({ prediction, computeMs }) =>
           setState({ prediction, computeMs, predictionFailure: null }),
