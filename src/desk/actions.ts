@@ -41,9 +41,11 @@ function combination({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyboardEvent)
   return `${ctrlKey || metaKey ? 'Ctrl+' : ''}${altKey ? 'Alt+' : ''}${shift}${name}`;
 }
 
-const typing =
-  'input, textarea, [contenteditable="true"], [role="listbox"], [role="menu"], [role="dialog"]';
-const slider = '[role="slider"]';
+/** What letters are typed into; a tick or a switch is an input too, but takes only Space. */
+const text =
+  'textarea, [contenteditable="true"], input:not([type="checkbox"], [type="radio"], [type="range"], [type="file"])';
+const typing = `${text}, [role="listbox"], [role="menu"], [role="dialog"]`;
+const slider = '[role="slider"], input[type="radio"], input[type="range"]';
 
 const isWithin = (target: EventTarget | null, selector: string): boolean =>
   target instanceof Element && target.closest(selector) !== null;
@@ -52,7 +54,10 @@ const isWithin = (target: EventTarget | null, selector: string): boolean =>
 export const typingIn = (target: EventTarget | null): boolean =>
   isWithin(target, typing) || isWithin(target, slider);
 
-/** A slider that we draw takes arrows and their like; letters and digits go on to its screen. */
+/** Text that is marked is what Ctrl+C copies. */
+const isTextMarked = (): boolean => document.getSelection()?.type === 'Range';
+
+/** A slider takes arrows and their like; letters and digits go on to its screen. */
 const isLetterOrDigit = (pressed: string): boolean => /^(Alt\+)?[A-Z\d]$/.test(pressed);
 
 /**
@@ -70,10 +75,11 @@ export function useActionKeys(catchUp: () => void): void {
         ? isWithin(event.target, typing)
         : typingIn(event.target);
       if (isTaken && !pressed.startsWith('Ctrl+')) return;
-      // In a field, Ctrl+Z belongs to what is being typed.
-      if (event.target instanceof HTMLInputElement && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed))
-        return;
-      flushSync(catchUp);
+      // In a text, Ctrl+Z belongs to what is being typed.
+      if (isWithin(event.target, text) && /^Ctrl\+(Shift\+)?[ZYCVXA]$/.test(pressed)) return;
+      if (pressed === 'Ctrl+C' && isTextMarked()) return;
+      // Drawing at every repeat of a held key would fall behind.
+      if (!event.repeat) flushSync(catchUp);
       const action = Object.values(registry.getState())
         .flat()
         .find(({ keys, isDisabled }) => !isDisabled && keys?.includes(pressed));

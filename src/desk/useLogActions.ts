@@ -59,21 +59,33 @@ export function useLogActions(openVersion: () => void): Action[] {
 function useHeldFlip(): void {
   const desk = useDesk();
   useEffect(() => {
+    let isHeld = false;
     const isFlip = (event: KeyboardEvent) =>
       (event.key === flipKey || event.code === 'Backquote') && !event.ctrlKey && !event.altKey;
     const down = (event: KeyboardEvent) => {
       if (!isFlip(event) || typingIn(event.target)) return;
       event.preventDefault();
-      if (!event.repeat) desk.flip(true);
+      if (event.repeat) return;
+      isHeld = true;
+      desk.flip(true);
     };
     const up = (event: KeyboardEvent) => {
-      if (isFlip(event)) desk.flip(false);
+      if (!isFlip(event)) return;
+      isHeld = false;
+      desk.flip(false);
+    };
+    // In another window the key is let go of without this one being told.
+    const leave = () => {
+      if (isHeld) desk.flip(false);
+      isHeld = false;
     };
     window.addEventListener('keydown', down, { capture: true });
     window.addEventListener('keyup', up);
+    window.addEventListener('blur', leave);
     return () => {
       window.removeEventListener('keydown', down, { capture: true });
       window.removeEventListener('keyup', up);
+      window.removeEventListener('blur', leave);
     };
   }, [desk]);
 }

@@ -73,6 +73,12 @@ test('a pinned state lies under the curves, is flipped to by a held key, and mov
   await expect(part(page, 'L3')).toHaveAccessibleName(/0\.47 mH/);
   await page.keyboard.up('`');
   await expect.poll(() => drawn(page, 'sum')).toBe(changed);
+  // Let go of in another window, the key is not left held here.
+  await page.keyboard.down('`');
+  await expect.poll(() => drawn(page, 'sum')).toBe(start);
+  await page.evaluate(() => window.dispatchEvent(new Event('blur')));
+  await expect.poll(() => drawn(page, 'sum')).toBe(changed);
+  await page.keyboard.up('`');
   await expect(part(page, 'L3')).toHaveAccessibleName(/0\.68 mH/);
   await page.reload();
   await expect(page.getByText('against r1, hold')).toBeVisible();

@@ -139,3 +139,31 @@ test('a key that is quicker than the drawing finds what the change before it off
   await expect(page.getByRole('tab', { name: 'Find' })).toBeFocused();
   await expect(page.getByRole('button', { name: 'Search boxes' })).toBeVisible();
 });
+
+test('keys in a text belong to the text; a tick takes none but its own', async ({ page }) => {
+  await openDemo(page);
+  await part(page, 'L1').focus();
+  await page.keyboard.press('ArrowUp');
+  const nudged = (await part(page, 'L1').getAttribute('aria-label'))!;
+  await page.getByRole('button', { name: /^Version/ }).click();
+  const note = page.getByLabel('Note on this version');
+  await note.pressSequentially('first try');
+  await note.press('Control+z');
+  await expect(note).not.toHaveValue('first try');
+  await note.press('Escape');
+  await expect(part(page, 'L1')).toHaveAttribute('aria-label', nudged);
+  // Text that is marked is copied, not the part that is selected.
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await part(page, 'L1').focus();
+  const heading = page.getByRole('region', { name: 'Promises' }).getByText('Promises');
+  await heading.evaluate((element) => getSelection()!.selectAllChildren(element));
+  await page.keyboard.press('Control+c');
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe('Promises');
+  await page.getByRole('checkbox', { name: 'locked' }).focus();
+  await page.keyboard.press('Space');
+  await expect(part(page, 'L1')).toHaveAttribute('aria-label', /locked/);
+  await page.keyboard.press('Control+z');
+  await expect(part(page, 'L1')).not.toHaveAttribute('aria-label', /locked/);
+  await page.keyboard.press('4');
+  await page.waitForURL(/baffle$/);
+});
