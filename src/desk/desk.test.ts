@@ -195,6 +195,53 @@ test('what an earlier visit could not save is taken up again', async () => {
   close();
 });
 
+test('what was done before a visit ended is told to the log by the next one', async () => {
+  const first = await opened();
+  first.desk.goTo({ ...design, name: 'older' }, 'back to v2');
+  await settle();
+  const { pending } = first.log;
+  expect(pending?.done).toEqual({ label: 'back to v2', begins: 'go-back' });
+  first.close();
+  const next = await opened(project, pending!);
+  expect(next.state().history.undo.at(-1)?.label).toBe('back to v2');
+  await settle(500);
+  expect(next.log.saves).toHaveLength(1);
+  expect(next.log.saves[0]).toMatchObject({
+    document: { name: 'older' },
+    note: { label: 'back to v2', begins: 'go-back' },
+  });
+  next.close();
+});
+
+test('a version that is begun while a save is on its way begins with the next', async () => {
+  const { log, world } = bench();
+  const save = world.api.saveProject;
+  let arrive = () => undefined as void;
+  let isHeld = true;
+  const isSent = new Promise<void>((resolve) => {
+    const saveProject = async (...args: Parameters<typeof save>) => {
+      resolve();
+      if (isHeld) await new Promise<void>((go) => (arrive = go));
+      return save(...args);
+    };
+    Object.assign(world.api, { saveProject });
+  });
+  const desk = createDesk(project, world);
+  const close = desk.open();
+  await settle();
+  desk.change({ type: 'renameDesign', name: 'newer' }, 'rename');
+  await isSent;
+  desk.goTo({ ...design, name: 'older' }, 'go back');
+  isHeld = false;
+  arrive();
+  await settle(500);
+  expect(log.saves.map(({ document, note }) => [document.name, note.begins])).toEqual([
+    ['newer', null],
+    ['older', 'go-back'],
+  ]);
+  close();
+});
+
 test('a page from the browser’s memory catches up with the server', async () => {
   const { desk, state, close, log } = await opened({
     ...project,

@@ -251,7 +251,7 @@ describe('load', () => {
     // 0.5 and 2.5 Ω.
     expect(at(0.05).text).toContain('0.08 dB: inaudible');
     expect(at(0.5).text).toContain('0.72 dB: small, perhaps audible');
-    expect(at(2.5).text).toMatch(/2\.9\d dB: a Zobel network is worth its parts/);
+    expect(at(2.5).text).toMatch(/2\.9\d dB: impedance compensation is worth its parts/);
   });
 
   test('the cable counts once', () => expect(at(0.3, 0.2).text).toBe(at(0.5).text));

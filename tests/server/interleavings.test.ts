@@ -133,6 +133,7 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
         },
       },
       prepare: (document) => Promise.resolve({ document, refused: [] }),
+      workDone: () => ({ label: '', begins: null }),
       noteFor: () => ({ label: '', figures: null, begins: null }),
       save: async (id, base, ticket: SaveTicket, document, note) => {
         if (!isAlive()) return nothing();

@@ -78,7 +78,7 @@ function swing(design: Design, prediction: Prediction | null): Consequence {
     tone: db > audible.surely ? 'conflict' : 'plain',
     text:
       db > audible.surely
-        ? `${said}: a Zobel network is worth its parts.`
+        ? `${said}: impedance compensation is worth its parts.`
         : db > audible.perhaps
           ? `${said}: small, perhaps audible side by side.`
           : `${said}: inaudible.`,

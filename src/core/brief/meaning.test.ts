@@ -87,7 +87,7 @@ test('a valve amplifier bends the response, transistors do not', () => {
     ).load.find(({ id }) => id === 'swing')!;
   expect(swing(0.05).tone).toBe('plain');
   expect(swing(2.5).tone).toBe('conflict');
-  expect(swing(2.5).text).toContain('impedance correction');
+  expect(swing(2.5).text).toContain('impedance compensation');
 });
 
 test('a load that the rated impedance allows but the amplifier does not', () => {

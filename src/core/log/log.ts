@@ -59,6 +59,9 @@ export const saveNoteSchema = z.strictObject({
 
 export type SaveNote = z.infer<typeof saveNoteSchema>;
 
+/** What of it is known before the curves are: a save that has to wait keeps it. */
+export type WorkDone = Pick<SaveNote, 'label' | 'begins'>;
+
 export const longestNote = 20_000;
 
 /** What is written about a version, as far as it is changed. */

@@ -45,6 +45,7 @@ function bench(
     revision: 1,
     outbox,
     prepare: (document) => Promise.resolve({ document, refused: [] }),
+    workDone: () => ({ label: '', begins: null }),
     noteFor: () => ({ label: '', figures: null, begins: null }),
     save: (_id, base, ticket, document) => {
       sent.push(document.name);

@@ -1,4 +1,4 @@
-import type { SaveNote } from '@/core/log/log';
+import type { SaveNote, WorkDone } from '@/core/log/log';
 import { nextVisit, type SaveTicket, type StoredProject } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
 import { ProblemError, type Problem } from '@/core/problem';
@@ -44,7 +44,9 @@ export interface AutosaveSetup {
     document: Design,
     note: SaveNote,
   ) => Promise<SaveResult>;
-  /** What the log keeps beside a document. */
+  /** What was done since the last save that arrived. */
+  readonly workDone: () => WorkDone;
+  /** What the log keeps beside a document that is sent now. */
   readonly noteFor: (document: Design) => SaveNote;
   readonly onState: (state: SaveState) => void;
   /**
@@ -106,7 +108,8 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
   };
 
   const keep = async (document: Design) => {
-    if (!isLeft) await outbox.keep(projectId, { baseRevision: revision, ticket, document });
+    const done = setup.workDone();
+    if (!isLeft) await outbox.keep(projectId, { baseRevision: revision, ticket, document, done });
   };
 
   const beginChain = (newRevision: number, last: SaveTicket | null = null) => {

@@ -1,4 +1,5 @@
 import { del, entries, get, set } from 'idb-keyval';
+import type { WorkDone } from '@/core/log/log';
 import type { SaveTicket } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
 import type { PendingAnnotation } from './annotations';
@@ -13,6 +14,8 @@ export interface PendingSave {
    */
   readonly ticket?: SaveTicket;
   readonly document: Design;
+  /** What was done to it, for the log; kept by older versions of this program it is absent. */
+  readonly done?: WorkDone;
 }
 
 /** What waits in the browser until the server has it. Survives reloads and crashes. */

@@ -1,6 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/editing/applyChange';
-import type { Annotation, SaveNote, VersionSummary } from '@/core/log/log';
+import type { Annotation, SaveNote, VersionSummary, WorkDone } from '@/core/log/log';
 import type { StoredProject } from '@/core/log/project';
 import { readDesign } from '@/core/document/readDesign';
 import { isSameDesign } from '@/core/document/sameDesign';
@@ -32,12 +32,17 @@ interface SavingContext {
   readonly show: (design: Design) => void;
 }
 
+/** A version that is asked for; each one is another, whatever its reason. */
+interface Beginning {
+  readonly reason: NonNullable<SaveNote['begins']>;
+}
+
 /** How the open design gets to the server, and back from where an earlier visit left it. */
 interface Saving {
   /** A document is on the desk that the server does not have. */
   readonly changed: (design: Design, label: string) => void;
   /** The next save begins a version. */
-  readonly begin: (reason: NonNullable<SaveNote['begins']>) => void;
+  readonly begin: (reason: Beginning['reason']) => void;
   /** New numbers, which the server gets before the document that names them. */
   readonly keepMeasurement: (id: string, samples: Samples) => void;
   /** Numbers that only this browser has. */
@@ -68,18 +73,22 @@ export function createSaving({
   let autosave: Autosave | null = null;
   let annotations: Annotations | null = null;
   let channel: ReturnType<DeskWorld['createChannel']> | null = null;
-  /** Set when the next save shall begin a version. */
-  let begins: SaveNote['begins'] = null;
+  /** Set when the next save shall begin a version; `sent` is what the save under way says of it. */
+  let begins: Beginning | null = null;
+  let sent: Beginning | null = null;
   /** What was done since the last save, each once. */
   const unsaved = new Set<string>();
 
+  const workDone = (): WorkDone => ({
+    label: cutText([...unsaved].join(', '), 120),
+    begins: begins?.reason ?? null,
+  });
+
   function noteFor(document: Design): SaveNote {
     const { predictedDesign, prediction, judged } = getState();
-    return {
-      label: cutText([...unsaved].join(', '), 120),
-      figures: prediction && predictedDesign === document ? figuresOf(prediction, judged) : null,
-      begins,
-    };
+    const isPredicted = prediction !== null && predictedDesign === document;
+    sent = begins;
+    return { ...workDone(), figures: isPredicted ? figuresOf(prediction, judged) : null };
   }
 
   /**
@@ -138,10 +147,11 @@ export function createSaving({
       prepare,
       save: world.api.saveProject,
       onState: (save) => setState({ save }),
+      workDone,
       noteFor,
       onSaved: (newRevision, document, stored) => {
-        begins = null;
         // What came while the save was on its way belongs to the next one.
+        if (begins === sent) begins = null;
         if (getState().design === document) unsaved.clear();
         channel?.postMessage({
           kind: 'saved',
@@ -178,8 +188,12 @@ export function createSaving({
       document: readDesign(kept.document, 'kept in this browser'),
     };
     if (pending && !isSameDesign(pending.document, newest.document)) {
-      const { ticket = null, baseRevision } = pending;
-      edit(pending.document, 'changes kept from before');
+      const { ticket = null, baseRevision, done } = pending;
+      const known = done?.label ?? '';
+      const label = known === '' ? 'changes kept from before' : known;
+      edit(pending.document, label);
+      unsaved.add(label);
+      begins ??= done?.begins ? { reason: done.begins } : null;
       const isOwn = ticket !== null && newest.lastSave?.chain === ticket.chain;
       if (baseRevision === newest.revision || isOwn) saver.rebase(newest.revision, ticket);
       else saver.conflict(newest);
@@ -220,7 +234,7 @@ export function createSaving({
       autosave?.changed(design);
     },
     begin(reason) {
-      begins = reason;
+      begins = { reason };
     },
     keepMeasurement(id, numbers) {
       unsent.add(id);
