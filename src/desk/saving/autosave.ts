@@ -131,6 +131,8 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
 
   async function deliver(document: Design): Promise<void> {
     onState({ kind: 'saving' });
+    // Now: what is done while the measurements are sent belongs to the next save.
+    const note = setup.noteFor(document);
     try {
       const { document: sendable, refused } = await setup.prepare(document);
       if (ticketed !== document) {
@@ -139,7 +141,6 @@ export function createAutosave(setup: AutosaveSetup): Autosave {
         // The ticket must outlive this page before the server may have seen it.
         await keepQuietly(pending ?? document);
       }
-      const note = setup.noteFor(document);
       const result = await setup.save(projectId, revision, ticket, sendable, note);
       if ('conflict' in result) block(result.conflict);
       else await arrived(result.revision, document, sendable, refused);
