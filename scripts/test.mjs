@@ -2,7 +2,7 @@
 // reference and browser tests. The last line counts over all runners: "N passed, N failed".
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { bundleIfStale, root } from './lib/bundle.mjs';
 import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
@@ -28,12 +28,17 @@ function run(command, args, env = {}) {
   });
 }
 
+/** What went wrong, told again at the end: whoever sees only that must know where to look. */
+const troubles = [];
+
 /** A check without tests of its own counts as one. */
 const asOne = (isGood) => ({ passed: isGood ? 1 : 0, failed: isGood ? 0 : 1 });
 
 async function check(title, command, args) {
   say(`\n== ${title}`);
-  return asOne(await run(command, args));
+  const isGood = await run(command, args);
+  if (!isGood) troubles.push(`${title}: see above`);
+  return asOne(isGood);
 }
 
 function readJson(file) {
@@ -59,10 +64,16 @@ async function jest(databaseUrl, [title, file, args]) {
     { FAIR_DATABASE_URL: databaseUrl },
   );
   const report = readJson(file);
-  if (!report) return asOne(false);
-  const broken = report.testResults.filter(
-    (suite) => suite.status === 'failed' && suite.assertionResults.length === 0,
-  ).length;
+  if (!report) {
+    troubles.push(`${title}: the runner ended without a report`);
+    return asOne(false);
+  }
+  const failed = report.testResults.filter(({ status }) => status === 'failed');
+  for (const { name, message } of failed)
+    troubles.push(`${relative(root, name)}:\n${message.slice(0, 3000)}`);
+  if (!isGood && failed.length === 0)
+    troubles.push(`${title}: the runner failed, and no test of it did; see above`);
+  const broken = failed.filter(({ assertionResults }) => assertionResults.length === 0).length;
   return counted(report.numPassedTests, report.numFailedTests + broken, isGood);
 }
 
@@ -73,7 +84,12 @@ async function playwright(url, databaseUrl) {
     FAIR_DATABASE_URL: databaseUrl,
   });
   const report = readJson('playwright.json');
-  if (!report) return asOne(false);
+  if (!report) {
+    troubles.push('browser tests: the runner ended without a report');
+    return asOne(false);
+  }
+  for (const { message } of report.errors)
+    troubles.push(`browser tests, outside a test: ${message}`);
   const { expected, flaky, unexpected } = report.stats;
   return counted(expected + flaky, unexpected + report.errors.length, isGood);
 }
@@ -132,6 +148,7 @@ await runMain(async () => {
   }
   const passed = counts.reduce((sum, count) => sum + count.passed, 0);
   const failed = counts.reduce((sum, count) => sum + count.failed, 0);
+  for (const trouble of troubles) console.log(`\n!! ${trouble}`);
   console.log(`\n${passed} passed, ${failed} failed`);
   process.exit(failed > 0 ? 1 : 0);
 });
