@@ -195,6 +195,50 @@ test('what an earlier visit could not save is taken up again', async () => {
   close();
 });
 
+test('what the server has already may be on its way once more: its chain goes on', async () => {
+  const chain = crypto.randomUUID();
+  const server = { ...project, lastSave: { chain, number: 1 } };
+  const kept = { baseRevision: 3, ticket: { chain, number: 2 }, document: design };
+  const { desk, close, log } = await opened(server, kept);
+  expect(log.pending).toBeNull();
+  desk.change({ type: 'renameDesign', name: 'next' }, 'rename');
+  await settle(500);
+  expect(log.saves).toMatchObject([{ base: 4, document: { name: 'next' } }]);
+  expect(log.server.lastSave!.chain).toBe(chain);
+  expect(log.server.lastSave!.number).toBeGreaterThan(1000);
+  close();
+});
+
+test('nothing is sent before it is known what an earlier visit left', async () => {
+  const { log, world } = bench(project, { baseRevision: 4, document: { ...design, name: 'kept' } });
+  let answer = () => undefined as void;
+  const { fetchProject } = world.api;
+  Object.assign(world.api, {
+    fetchProject: async (id: string) => {
+      await new Promise<void>((go) => (answer = go));
+      return fetchProject(id);
+    },
+  });
+  const desk = createDesk(project, world);
+  const close = desk.open();
+  desk.change({ type: 'renameDesign', name: 'early' }, 'rename');
+  await settle(500);
+  expect(log.saves).toEqual([]);
+  answer();
+  await settle(500);
+  expect(log.saves.map(({ document }) => document.name)).toEqual(['early', 'kept']);
+  close();
+});
+
+test('what was kept and can’t be read is told', async () => {
+  const { state, close } = await opened(project, {
+    baseRevision: 4,
+    document: { ...design, version: 1e6 } as unknown as Design,
+  });
+  expect(state().save).toMatchObject({ kind: 'refused' });
+  close();
+});
+
 test('what was done before a visit ended is told to the log by the next one', async () => {
   const first = await opened();
   first.desk.goTo({ ...design, name: 'older' }, 'back to v2');

@@ -6,6 +6,7 @@ import { figuresOf } from '@/core/promises/figuresOf';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import type { ProjectSummary, SaveTicket, StoredProject } from '@/core/log/project';
 import { upToDate } from '@/core/document/readDesign';
+import { isSameDesign } from '@/core/document/sameDesign';
 import { numberIds, type Design } from '@/core/document/schema';
 import { problem } from '@/core/problem';
 import { cutText } from '@/core/text';
@@ -168,9 +169,10 @@ export async function duplicateProject(id: string): Promise<StoredProject> {
 
 /**
  * Saves a document if it was made from the newest revision, or from a save of the same chain whose
- * answer was lost, and keeps the state in the log. A save that is here already changes nothing; one
- * that a later one of its chain overtook is not wanted any more, and if anybody still waits for its
- * answer, it is told what is in its way.
+ * answer was lost, and keeps the state in the log. A save that is here already changes nothing, nor
+ * does the same document from a later visit, which would be in the way of what that visit saves
+ * next; one that a later one of its chain overtook is not wanted any more, and if anybody still
+ * waits for its answer, it is told what is in its way.
  *
  * @returns the newest state, or the state that is in the way
  * @throws ProblemError `project_missing`, `measurement_missing`
@@ -200,9 +202,13 @@ export async function saveProject(
     const isOvertaken = isOwn && ticket.number < row.saveNumber!;
     if (isOvertaken || (row.revision !== baseRevision && !isOwn)) return { conflict: stored(row) };
     const before = row.document;
+    const source = { saveChain: ticket?.chain ?? null, saveNumber: ticket?.number ?? null };
+    if (isOwn && note.begins === null && isSameDesign(before, document)) {
+      await models().projects.update(source, { where: { id }, transaction, silent: true });
+      return stored({ ...row, ...source });
+    }
     const revision = row.revision + 1;
     const measurementIds = [...new Set([...row.measurementIds, ...idsOf(document)])];
-    const source = { saveChain: ticket?.chain ?? null, saveNumber: ticket?.number ?? null };
     await models().projects.update(
       { name: document.name, document, revision, measurementIds, ...source },
       { where: { id }, transaction },

@@ -115,6 +115,33 @@ test('two variants are compared, and one is brought back', async ({ page }) => {
   await expect.poll(() => drawn(page, 'sum')).toBe(milder);
 });
 
+test('a note is kept however its field is left: by Escape, another version, the way back', async ({
+  page,
+}) => {
+  const id = await openDemo(page);
+  await openLog(page);
+  const note = page.getByLabel('Note', { exact: true });
+  const write = page.getByRole('button', { name: /Write a note|Edit the note/ });
+  await write.click();
+  await note.fill('by Escape');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('article').getByText('by Escape')).toBeVisible();
+  await expect(write).toBeFocused();
+  await page.keyboard.press('Enter');
+  await note.fill('by a press elsewhere');
+  await page.getByRole('heading', { name: /^Version 1/ }).click();
+  await expect(page.locator('article').getByText('by a press elsewhere')).toBeVisible();
+  await write.click();
+  await note.fill('by the way back');
+  await page.goBack();
+  await page.waitForURL(/network$/);
+  const noteOnServer = async () => {
+    const versions = await page.request.get(`/api/projects/${id}/log`);
+    return JSON.stringify(await versions.json());
+  };
+  await expect.poll(noteOnServer).toContain('by the way back');
+});
+
 test('notes and impressions are kept, found, shown without script, and travel with the project', async ({
   page,
 }) => {

@@ -5,7 +5,6 @@
  * acknowledged is lost, and nobody is told of a stranger who does not exist.
  */
 import { isDeepStrictEqual } from 'node:util';
-import { Client } from 'pg';
 import { isSameDesign } from '@/core/document/sameDesign';
 import type { VersionSummary } from '@/core/log/log';
 import type { SaveTicket, StoredProject } from '@/core/log/project';
@@ -25,25 +24,23 @@ import { annotateVersion, findState, listVersions } from '@/server/log';
 import { migrate } from '@/server/migrate';
 import { createProject, findProject, saveProject } from '@/server/projects';
 import { seededRandom } from '../fixtures';
+import { createAxe } from './axe';
 
-/** A connection beside the pool, which ends those of the pool as a database that is killed does. */
-const axe = new Client({ connectionString: process.env.FAIR_DATABASE_URL });
-/** What the pool of this process calls itself: other tests keep their connections. */
-const own = `interleavings ${process.pid}`;
-const cutDatabase = () =>
-  axe.query(
-    'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND application_name = $1',
-    [own],
-  );
-
+const axe = createAxe();
 beforeAll(async () => {
-  process.env.FAIR_DATABASE_URL += `?application_name=${encodeURIComponent(own)}`;
+  await axe.open();
   await migrate();
-  await axe.connect();
 });
 afterAll(async () => {
-  await axe.end();
+  await axe.close();
   await database().close();
+});
+
+/** Requests that the server works on, or did, whether anybody still waits for them or not. */
+const atServer = new Set<Promise<unknown>>();
+afterEach(async () => {
+  await Promise.allSettled(atServer);
+  atServer.clear();
 });
 
 type Fault = 'none' | 'request lost' | 'answer lost' | 'database cut';
@@ -75,15 +72,13 @@ function connection(random: () => number) {
     async through<T>(request: () => Promise<T>): Promise<T> {
       const what = fault();
       if (what === 'request lost') throw new ServerAway('away');
-      const asked = request();
-      if (what === 'database cut') {
-        await Promise.all([pause(12 * random()).then(cutDatabase), asked.catch(() => null)]);
+      const asked = request().catch((error: unknown) => {
         // What the page hears of a database that does not answer (503) is that the server is away.
-        return asked.catch((error: unknown) => {
-          throw isDatabaseAway(error) ? new ServerAway('no database') : error;
-        });
-      }
-      const result = await asked;
+        throw isDatabaseAway(error) ? new ServerAway('no database') : error;
+      });
+      atServer.add(asked);
+      const cut = what === 'database cut' ? pause(12 * random()).then(axe.cut) : null;
+      const [result] = await Promise.all([asked, cut]);
       if (what === 'answer lost') throw new ServerAway('cut off');
       return result;
     },
@@ -165,13 +160,17 @@ function tab(projectId: string, link: ReturnType<typeof connection>) {
       retryMs: 2,
     });
     design = project.document;
+    const ticket = pending?.ticket ?? null;
+    const isOwn = ticket !== null && ticket.chain === project.lastSave?.chain;
     if (pending && !isSameDesign(pending.document, project.document)) {
       design = pending.document;
-      const isOwn = pending.ticket?.chain === project.lastSave?.chain;
       if (pending.baseRevision === project.revision || isOwn)
-        autosave.rebase(project.revision, pending.ticket);
+        autosave.rebase(project.revision, ticket);
       else autosave.conflict(project);
       autosave.changed(design);
+    } else if (pending) {
+      if (isDeepStrictEqual(kept.save?.ticket, ticket)) kept.save = null;
+      if (isOwn) autosave.rebase(project.revision, ticket);
     }
     annotations.takeUp(kept.notes);
     return {

@@ -24,9 +24,17 @@ import {
   saveProject,
 } from '@/server/projects';
 import { seededRandom } from '../fixtures';
+import { createAxe } from './axe';
 
-beforeAll(() => migrate());
-afterAll(() => database().close());
+const axe = createAxe();
+beforeAll(async () => {
+  await axe.open();
+  await migrate();
+});
+afterAll(async () => {
+  await axe.close();
+  await database().close();
+});
 
 const note = (label: string, set: Partial<SaveNote> = {}): SaveNote => ({
   label,
@@ -186,16 +194,12 @@ test('connections cut in the middle of saving lose nothing that was answered', a
   // Sequelize tells of each connection that it gives up.
   const warn = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
   const answered: Design[] = [];
-  const cut = () =>
-    database().query(
-      'SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()',
-    );
   for (let i = 0; i < 12; i++) {
     const saving = nudge(1e-3 * (i + 1)).then(
       () => answered.push(now()),
       () => undefined,
     );
-    if (i % 3 === 0) await cut().catch(() => undefined);
+    if (i % 3 === 0) await axe.cut();
     await saving;
     // What the browser does after a failure: ask where the server is, and go on from there.
     const { revision, document } = await findProject(id);

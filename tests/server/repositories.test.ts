@@ -89,6 +89,18 @@ test('of two saves on one revision the first wins, and the second is shown what 
     if ('conflict' in result) expect(result.conflict.document).toEqual(document);
 });
 
+test('a document that a later visit sends once more makes no state', async () => {
+  const { id } = await createProject(emptyDesign('start'));
+  const chain = crypto.randomUUID();
+  const note = { label: '', figures: null, begins: null };
+  const save = (number: number) =>
+    saveProject(id, 1, emptyDesign('newer'), note, { chain, number });
+  expect(await save(1)).toMatchObject({ revision: 2, lastSave: { number: 1 } });
+  expect(await save(1001)).toMatchObject({ revision: 2, lastSave: { number: 1001 } });
+  // What a still later visit made of it is not in conflict with that.
+  expect(await saveProject(id, 2, emptyDesign('newest'))).toMatchObject({ revision: 3 });
+});
+
 test('a document is not stored before its measurements', async () => {
   const design = {
     ...emptyDesign('early'),

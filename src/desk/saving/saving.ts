@@ -139,12 +139,16 @@ export function createSaving({
     }
   }
 
-  function startAutosave(box: Outbox, revision: number): Autosave {
+  /** @param caughtUp what an earlier visit left is known, and so is the chain that goes on */
+  function startAutosave(box: Outbox, revision: number, caughtUp: () => Promise<void>): Autosave {
     return createAutosave({
       projectId,
       revision,
       outbox: box,
-      prepare,
+      prepare: async (design) => {
+        await caughtUp();
+        return prepare(design);
+      },
       save: world.api.saveProject,
       onState: (save) => setState({ save }),
       workDone,
@@ -180,29 +184,32 @@ export function createSaving({
   async function catchUp(box: Outbox, saver: Autosave): Promise<void> {
     // In this order: a visit that was left may bring its change to the server, and take it out of the
     // outbox, at any moment. The other way round it could be missing in both.
-    const kept = await box.find(projectId);
+    const kept = await box.find(projectId).catch(() => null);
     const newest = await world.api.fetchProject(projectId).catch(() => project);
     // It may have been kept by an older version of this program.
     const pending = kept && {
       ...kept,
       document: readDesign(kept.document, 'kept in this browser'),
     };
+    const ticket = pending?.ticket ?? null;
+    const isOwn = ticket !== null && newest.lastSave?.chain === ticket.chain;
     if (pending && !isSameDesign(pending.document, newest.document)) {
-      const { ticket = null, baseRevision, done } = pending;
+      const { baseRevision, done } = pending;
       const known = done?.label ?? '';
       const label = known === '' ? 'changes kept from before' : known;
       edit(pending.document, label);
       unsaved.add(label);
       begins ??= done?.begins ? { reason: done.begins } : null;
-      const isOwn = ticket !== null && newest.lastSave?.chain === ticket.chain;
       if (baseRevision === newest.revision || isOwn) saver.rebase(newest.revision, ticket);
       else saver.conflict(newest);
       saver.changed(pending.document);
       return;
     }
-    if (pending) await box.drop(projectId, pending.ticket);
+    if (pending) await box.drop(projectId, pending.ticket).catch(() => undefined);
+    // What is kept may be on its way once more, from an earlier visit: what comes next is of its chain.
+    if (isOwn) saver.rebase(newest.revision, ticket);
     if (newest.revision === project.revision || !saver.isClean()) return;
-    saver.rebase(newest.revision);
+    if (!isOwn) saver.rebase(newest.revision);
     show(newest.document);
   }
 
@@ -261,11 +268,14 @@ export function createSaving({
       const wire = world.createChannel(`fair-project-${projectId}`);
       channel = wire;
       wire.onmessage = (event: MessageEvent<FromOtherTab>) => heard(event.data);
-      const saver = startAutosave(box, project.revision);
+      const saver = startAutosave(box, project.revision, () => caughtUp);
       const writer = startAnnotations(box);
       autosave = saver;
       annotations = writer;
-      void catchUp(box, saver);
+      const caughtUp = catchUp(box, saver).catch((error: unknown) => {
+        if (!(error instanceof ProblemError)) throw error;
+        setState({ save: { kind: 'refused', problem: error.problem } });
+      });
       void box.findAnnotations(projectId).then((kept) => writer.takeUp(kept));
       return () => {
         wire.onmessage = null;

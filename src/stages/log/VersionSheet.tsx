@@ -1,11 +1,10 @@
 'use client';
 import { useTextDraft } from '@/ui/fields/useTextDraft';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import Markdown from 'react-markdown';
 import { Input, TextArea, TextField } from 'react-aria-components';
 import styled from 'styled-components';
 import { longestNote, type SavedStep, type VersionSummary } from '@/core/log/log';
-import { cutText } from '@/core/text';
 import { listSteps } from '@/desk/api';
 import { withNetworkOf } from '@/core/document/networkOnly';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -83,60 +82,73 @@ function NameOf({
   );
 }
 
-/** Markdown, written and read in the same place. */
-function NoteOf({
-  note,
-  onCommit,
-}: {
+interface NoteProps {
   readonly note: string;
   readonly onCommit: (note: string) => void;
-}) {
-  const [draft, setDraft] = useState<string | null>(null);
-  if (draft === null)
+}
+
+/** Markdown, written and read in the same place. */
+function NoteOf({ note, onCommit }: NoteProps) {
+  const [state, setState] = useState<'read' | 'written' | 'read after a key'>('read');
+  if (state === 'written')
     return (
-      <NoteBox>
-        {note === '' ? (
-          <Quiet>No note yet.</Quiet>
-        ) : (
-          <Markdown disallowedElements={['img']}>{note}</Markdown>
-        )}
-        <Button onPress={() => setDraft(note)}>
-          {note === '' ? 'Write a note' : 'Edit the note'}
-        </Button>
-      </NoteBox>
+      <WrittenNote
+        note={note}
+        onCommit={onCommit}
+        onDone={(isByKey) => setState(isByKey ? 'read after a key' : 'read')}
+      />
     );
+  return (
+    <NoteBox>
+      {note === '' ? (
+        <Quiet>No note yet.</Quiet>
+      ) : (
+        <Markdown disallowedElements={['img']}>{note}</Markdown>
+      )}
+      <Button autoFocus={state === 'read after a key'} onPress={() => setState('written')}>
+        {note === '' ? 'Write a note' : 'Edit the note'}
+      </Button>
+    </NoteBox>
+  );
+}
+
+function WrittenNote({
+  note,
+  onCommit,
+  onDone,
+}: NoteProps & { readonly onDone: (isByKey: boolean) => void }) {
+  const draft = useTextDraft({
+    value: note,
+    longest: longestNote,
+    onCommit,
+    mayBeEmpty: true,
+    hasLines: true,
+  });
+  const isByKey = useRef(false);
   return (
     <NoteBox>
       <TextField
         aria-label="Note"
-        value={draft}
-        onChange={setDraft}
         maxLength={longestNote}
         autoFocus
+        {...draft}
+        onBlur={() => {
+          draft.onBlur();
+          onDone(isByKey.current);
+        }}
+        onKeyDown={(event) => {
+          const isEnd = event.key === 'Enter' && (event.ctrlKey || event.metaKey);
+          if (!isEnd && event.key !== 'Escape') return;
+          isByKey.current = true;
+          (event.target as HTMLElement).blur();
+        }}
       >
         <TextArea
           rows={6}
           placeholder="What changed, why, what to try next. **Bold**, lists and links work."
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') setDraft(null);
-            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
-              onCommit(cutText(draft, longestNote));
-              setDraft(null);
-            }
-          }}
         />
       </TextField>
-      <Actions>
-        <PrimaryButton
-          onPress={() => {
-            onCommit(cutText(draft, longestNote));
-            setDraft(null);
-          }}
-        >
-          Keep the note <kbd>Ctrl Enter</kbd>
-        </PrimaryButton>
-        <Button onPress={() => setDraft(null)}>Leave it</Button>
-      </Actions>
+      <Quiet>It is kept when you leave it, or with Ctrl Enter.</Quiet>
     </NoteBox>
   );
 }

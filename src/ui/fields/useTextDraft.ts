@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { cutText } from '@/core/text';
 
 interface TextDraftSetup {
@@ -20,8 +20,8 @@ interface DraftKey {
 }
 
 /**
- * What is being typed into a field for text: Enter or leaving the field takes it over, Escape
- * restores a short text.
+ * What is being typed into a field for text: Enter, leaving the field or the view that it is in
+ * takes it over, Escape restores a short text.
  */
 export function useTextDraft({
   value,
@@ -31,18 +31,31 @@ export function useTextDraft({
   hasLines = false,
 }: TextDraftSetup) {
   const [draft, setDraft] = useState<string | null>(null);
-  const take = () => {
-    const text = cutText(draft ?? '', longest).trim();
-    if (draft !== null && text !== value && (mayBeEmpty || text !== '')) onCommit(text);
-    setDraft(null);
+  /** The same at once: a field may go away before it is drawn again. */
+  const typed = useRef<string | null>(null);
+  const type = (text: string | null) => {
+    typed.current = text;
+    setDraft(text);
   };
+  const take = () => {
+    const text = cutText(typed.current ?? '', longest).trim();
+    const isNew = typed.current !== null && text !== value && (mayBeEmpty || text !== '');
+    type(null);
+    if (isNew) onCommit(text);
+  };
+  // A view that goes away with the field, as on the way back in the browser, tells it nothing.
+  const atEnd = useRef(take);
+  useEffect(() => {
+    atEnd.current = take;
+  });
+  useEffect(() => () => atEnd.current(), []);
   return {
     value: draft ?? value,
-    onChange: setDraft,
+    onChange: type,
     onBlur: take,
     onKeyDown: (event: DraftKey) => {
       if (event.key === 'Escape' && draft !== null && !hasLines) {
-        setDraft(null);
+        type(null);
         return;
       }
       // A text of some lines is too much to be thrown away by the key that closes what it is in.
