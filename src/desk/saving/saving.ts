@@ -272,10 +272,12 @@ export function createSaving({
       const writer = startAnnotations(box);
       autosave = saver;
       annotations = writer;
-      const caughtUp = catchUp(box, saver).catch((error: unknown) => {
+      const catching = catchUp(box, saver).catch((error: unknown) => {
         if (!(error instanceof ProblemError)) throw error;
         setState({ save: { kind: 'refused', problem: error.problem } });
       });
+      // Whatever came of it, saving goes on; a fault of the program is told as such.
+      const caughtUp = new Promise<void>((go) => void catching.finally(go));
       void box.findAnnotations(projectId).then((kept) => writer.takeUp(kept));
       return () => {
         wire.onmessage = null;
