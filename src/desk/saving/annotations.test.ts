@@ -121,6 +121,16 @@ test('kept at once, sent again while the server is away, and let go once it has 
   annotations.leave();
 });
 
+test('what is in the way of a visit that was left is met by the next one', async () => {
+  const { log, annotations } = annotated(version({ annotationRevision: 6, name: 'theirs' }));
+  annotations.annotate(version(), { note: 'bright' });
+  annotations.leave();
+  await settle(40);
+  // Sent anew it would be a stranger to the next visit, which has taken it up.
+  expect(log.sent).toHaveLength(1);
+  expect(log.kept.get(3)?.set).toEqual({ note: 'bright' });
+});
+
 test('what is refused stays written, is told, and is sent again once it was changed', async () => {
   const { log, annotations } = annotated();
   log.answer = 'refused';

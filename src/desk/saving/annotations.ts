@@ -232,6 +232,12 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
   function meet(number: number, theirs: VersionSummary): void {
     const mine = pending.get(number);
     if (!mine) return;
+    if (isLeft) {
+      // The next visit has it from the outbox, and may be what is in the way: it meets what is
+      // somebody else's.
+      pending.delete(number);
+      return;
+    }
     latest.set(number, theirs);
     const { pending: next, clashes } = merged(mine, theirs, newChain());
     if (clashes) troubles.set(number, { kind: 'conflict', theirs });
