@@ -211,7 +211,10 @@ const Name = styled(TextField)`
 `;
 
 const NoteBox = styled.div`
-  margin: 0.4rem 0;
+  margin: 0.7rem 0 0.4rem;
+  > * + button {
+    margin-top: 0.45rem;
+  }
   > span {
     margin-right: 0.8rem;
   }

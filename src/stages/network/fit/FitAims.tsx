@@ -24,7 +24,8 @@ function words(limit: Limit): string | null {
         ? `a sensitivity of ${formatFixed(limit.leastDb, 1)} dB`
         : 'the level at the seat';
     case 'cut-off':
-      return `F${limit.fallDb} at ${hz(limit.mostHz)}, as far as the network moves it`;
+      // It aims a little below what is promised, which is told as it was promised.
+      return `F${limit.fallDb} at most ${hz(Number(limit.mostHz.toPrecision(3)))}, as far as the network moves it`;
     case 'driver-power':
       return 'drivers within their rated power';
     case 'excursion':

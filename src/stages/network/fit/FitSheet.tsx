@@ -247,7 +247,7 @@ const List = styled.ul`
   li {
     display: grid;
     grid-template-columns: 4.2rem 4.6rem 1fr auto;
-    align-items: baseline;
+    align-items: center;
     gap: 0.4rem;
     font-size: ${({ theme }) => theme.size.small};
     border-bottom: 1px solid ${({ theme }) => theme.colour.grid};
