@@ -128,6 +128,12 @@ test('a note is kept however its field is left: by Escape, another version, the 
   await expect(page.locator('article').getByText('by Escape')).toBeVisible();
   await expect(write).toBeFocused();
   await page.keyboard.press('Enter');
+  await note.fill('by a list of actions');
+  await page.keyboard.press('Control+k');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.locator('article').getByText('by a list of actions')).toBeVisible();
+  await write.click();
   await note.fill('by a press elsewhere');
   await page.getByRole('heading', { name: /^Version 1/ }).click();
   await expect(page.locator('article').getByText('by a press elsewhere')).toBeVisible();

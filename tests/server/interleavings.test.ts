@@ -19,22 +19,13 @@ import {
 import { ServerAway } from '@/desk/api';
 import { createAutosave, type SaveState } from '@/desk/saving/autosave';
 import type { PendingSave } from '@/desk/saving/outbox';
-import { database, isDatabaseAway } from '@/server/database';
+import { isDatabaseAway } from '@/server/database';
 import { annotateVersion, findState, listVersions } from '@/server/log';
-import { migrate } from '@/server/migrate';
 import { createProject, findProject, saveProject } from '@/server/projects';
 import { seededRandom } from '../fixtures';
-import { createAxe } from './axe';
+import { databaseWithAxe } from './axe';
 
-const axe = createAxe();
-beforeAll(async () => {
-  await axe.open();
-  await migrate();
-});
-afterAll(async () => {
-  await axe.close();
-  await database().close();
-});
+const cutDatabase = databaseWithAxe();
 
 /** Requests that the server works on, or did, whether anybody still waits for them or not. */
 const atServer = new Set<Promise<unknown>>();
@@ -77,7 +68,7 @@ function connection(random: () => number) {
         throw isDatabaseAway(error) ? new ServerAway('no database') : error;
       });
       atServer.add(asked);
-      const cut = what === 'database cut' ? pause(12 * random()).then(axe.cut) : null;
+      const cut = what === 'database cut' ? pause(12 * random()).then(cutDatabase) : null;
       const [result] = await Promise.all([asked, cut]);
       if (what === 'answer lost') throw new ServerAway('cut off');
       return result;

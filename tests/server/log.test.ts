@@ -13,7 +13,6 @@ import {
   listVersions,
   recordState,
 } from '@/server/log';
-import { migrate } from '@/server/migrate';
 import { models } from '@/server/models';
 import {
   addVersions,
@@ -24,17 +23,9 @@ import {
   saveProject,
 } from '@/server/projects';
 import { seededRandom } from '../fixtures';
-import { createAxe } from './axe';
+import { databaseWithAxe } from './axe';
 
-const axe = createAxe();
-beforeAll(async () => {
-  await axe.open();
-  await migrate();
-});
-afterAll(async () => {
-  await axe.close();
-  await database().close();
-});
+const cut = databaseWithAxe();
 
 const note = (label: string, set: Partial<SaveNote> = {}): SaveNote => ({
   label,
@@ -199,7 +190,7 @@ test('connections cut in the middle of saving lose nothing that was answered', a
       () => answered.push(now()),
       () => undefined,
     );
-    if (i % 3 === 0) await axe.cut();
+    if (i % 3 === 0) await cut();
     await saving;
     // What the browser does after a failure: ask where the server is, and go on from there.
     const { revision, document } = await findProject(id);

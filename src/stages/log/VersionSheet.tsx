@@ -138,9 +138,9 @@ function WrittenNote({
         }}
         onKeyDown={(event) => {
           const isEnd = event.key === 'Enter' && (event.ctrlKey || event.metaKey);
-          if (!isEnd && event.key !== 'Escape') return;
-          isByKey.current = true;
-          (event.target as HTMLElement).blur();
+          isByKey.current = isEnd || event.key === 'Escape';
+          if (isByKey.current) (event.target as HTMLElement).blur();
+          else draft.onKeyDown(event);
         }}
       >
         <TextArea
