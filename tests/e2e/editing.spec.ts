@@ -71,6 +71,25 @@ test('values are typed as the trade writes them; wrong ones are explained and re
   await expect(page.getByRole('button', { name: /^R4, resistor in shunt/ })).toBeVisible();
 });
 
+test('a value that is being typed is taken over by the way back, and by a new load', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: /^Brief/ }).click();
+  await page.waitForURL(/brief$/);
+  await page.getByRole('link', { name: /^Network/ }).click();
+  await part(page, 'C1').click();
+  await page.getByLabel(/^Value/).fill('82u');
+  await page.goBack();
+  await page.waitForURL(/brief$/);
+  await page.getByRole('link', { name: /^Network/ }).click();
+  await part(page, 'C1').click();
+  await expect(page.getByRole('button', { name: /^C1, capacitor in shunt, 82 µF/ })).toBeVisible();
+  await page.getByLabel(/^Value/).fill('75u');
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^C1, capacitor in shunt, 75 µF/ })).toBeVisible();
+});
+
 test('a load that can’t be solved is explained, and undo brings the curves back', async ({
   page,
 }) => {

@@ -49,7 +49,7 @@ test('back to an old version and forward again, with nothing lost', async ({ pag
   await expect.poll(() => drawn(page, 'sum')).toBe(changed);
   await page.reload();
   await expectCurves(page);
-  expect(await drawn(page, 'sum')).toBe(changed);
+  await expect.poll(() => drawn(page, 'sum')).toBe(changed);
   await openLog(page);
   await expect(page.getByRole('option')).toHaveCount(4);
 });
@@ -115,7 +115,7 @@ test('two variants are compared, and one is brought back', async ({ page }) => {
   await expect.poll(() => drawn(page, 'sum')).toBe(milder);
 });
 
-test('a note is kept however its field is left: by Escape, another version, the way back', async ({
+test('a note is kept however its field is left: by Escape, the way back, a new load', async ({
   page,
 }) => {
   const id = await openDemo(page);
@@ -146,6 +146,18 @@ test('a note is kept however its field is left: by Escape, another version, the 
     return JSON.stringify(await versions.json());
   };
   await expect.poll(noteOnServer).toContain('by the way back');
+  await openLog(page);
+  await write.click();
+  await note.fill('by a new load');
+  await page.reload();
+  await expect(page.locator('article').getByText('by a new load')).toBeVisible();
+  await expect.poll(noteOnServer).toContain('by a new load');
+
+  await page.getByRole('button', { name: 'Write down what was heard' }).click();
+  await page.getByLabel('What was heard').fill('half an impression');
+  await page.goBack();
+  await page.waitForURL(/network$/);
+  await expect.poll(noteOnServer).toContain('half an impression');
 });
 
 test('notes and impressions are kept, found, shown without script, and travel with the project', async ({
@@ -168,10 +180,14 @@ test('notes and impressions are kept, found, shown without script, and travel wi
   await page.getByRole('button', { name: 'Write down what was heard' }).click();
   await page.getByLabel('What was heard').fill('voices are in front');
   await page.getByLabel('Where (seat)').fill('back row');
+  await page.getByLabel('Level, dB').fill('rather loud');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'Type a level between' })).toBeVisible();
   await page.getByLabel('Level, dB').fill('76,5');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('cell', { name: 'voices are in front', exact: true })).toBeVisible();
   await expect(page.getByRole('cell', { name: '76.5' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Write down what was heard' })).toBeFocused();
 
   const search = page.getByLabel('Search the log');
   await search.fill('voices back');

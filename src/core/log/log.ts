@@ -3,13 +3,16 @@ import { promiseKinds } from '@/core/document/briefSchema';
 import type { Design } from '@/core/document/schema';
 
 /** Something heard, written down so that it can be compared later. */
+/** Levels at which one listens, dB SPL. */
+export const listeningLevelsDb = { min: 20, max: 130 } as const;
+
 export const impressionSchema = z.strictObject({
   /** What was heard. */
   heard: z.string().trim().min(1).max(500),
   /** Seat or place. */
   where: z.string().trim().max(80),
   programme: z.string().trim().max(120),
-  levelDb: z.number().min(20).max(130).nullable(),
+  levelDb: z.number().min(listeningLevelsDb.min).max(listeningLevelsDb.max).nullable(),
   company: z.string().trim().max(120),
 });
 

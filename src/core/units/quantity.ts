@@ -200,6 +200,30 @@ export function parseQuantity(text: string, dimension: Dimension): number {
   return tidy(number * scale);
 }
 
+/**
+ * The same, within limits.
+ *
+ * @param min in the stored unit, as `max`
+ * @throws ProblemError `not_a_quantity`, `two_readings`, `out_of_limits`
+ */
+export function parseWithin(text: string, dimension: Dimension, min: number, max: number): number {
+  const value = parseQuantity(text, dimension);
+  if (value >= min && value <= max) return value;
+  throw problem(
+    'out_of_limits',
+    text.trim(),
+    'This is beyond the limits of this value.',
+    '',
+    limitsInWords(min, max, dimension),
+  );
+}
+
+function limitsInWords(min: number, max: number, dimension: Dimension): string {
+  if (max === Infinity) return `At least ${formatQuantity(min, dimension)}.`;
+  if (min === -Infinity) return `At most ${formatQuantity(max, dimension)}.`;
+  return `Between ${formatQuantity(min, dimension)} and ${formatQuantity(max, dimension)}.`;
+}
+
 /** How to type what has two readings a thousand times apart or more; null for what has one. */
 function secondReading(text: string, dimension: Dimension): string | null {
   // A group of thousands never begins with a nought: 0,330 is a decimal.

@@ -1,6 +1,12 @@
 import { ProblemError } from '@/core/problem';
 import { mantissas, stepPreferred } from './preferredSeries';
-import { formatFixed, formatQuantity, parseQuantity, type Dimension } from './quantity';
+import {
+  formatFixed,
+  formatQuantity,
+  parseQuantity,
+  parseWithin,
+  type Dimension,
+} from './quantity';
 
 test.each<[string, Dimension, number]>([
   ['4u7', 'farad', 4.7e-6],
@@ -120,4 +126,23 @@ test('stepping up and down again comes back, over many decades', () => {
     value = up;
   }
   expect(() => stepPreferred(0, 'E24', 1)).toThrow(RangeError);
+});
+
+describe('limits of what is typed', () => {
+  const mend = (text: string, min: number, max: number) => {
+    try {
+      return parseWithin(text, 'decibel', min, max);
+    } catch (error) {
+      return (error as ProblemError).problem.mend;
+    }
+  };
+
+  test('belong to what is allowed, and are told as far as there are any', () => {
+    expect(mend('20 dB', 20, 130)).toBe(20);
+    expect(mend('130', 20, 130)).toBe(130);
+    expect(mend('19,9', 20, 130)).toBe('Between 20 dB and 130 dB.');
+    expect(mend('-1', 0, Infinity)).toBe('At least 0 dB.');
+    expect(mend('1', -Infinity, 0)).toBe('At most 0 dB.');
+    expect(mend('loud', 20, 130)).toBe('Type a level such as 1.5 dB.');
+  });
 });

@@ -1,13 +1,15 @@
 'use client';
 import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import { Input, Label, TextField } from 'react-aria-components';
 import styled from 'styled-components';
-import type { Impression } from '@/core/log/log';
+import { listeningLevelsDb, type Impression } from '@/core/log/log';
+import { ProblemError } from '@/core/problem';
 import { cutText } from '@/core/text';
-import { formatNumber } from '@/core/units/quantity';
+import { formatNumber, parseWithin } from '@/core/units/quantity';
 import { Button, PrimaryButton } from '@/ui/Button';
-import { fieldLook, labelLook } from '@/ui/fields/field';
+import { FieldError, fieldLook, labelLook } from '@/ui/fields/field';
+import { useAtEnd } from '@/ui/fields/useAtEnd';
 import { tableLook } from '@/ui/sheets';
 
 interface ImpressionsProps {
@@ -27,30 +29,9 @@ const questions: readonly { readonly key: keyof Draft; readonly label: string }[
   { key: 'company', label: 'With whom' },
 ];
 
-/** Level as typed, or null; a decimal comma is understood. */
-function levelOf(text: string): number | null {
-  const level = Number(text.replace(',', '.').replace(/\s*dB$/i, ''));
-  return text.trim() !== '' && level >= 20 && level <= 130 ? level : null;
-}
-
 /** What was heard, in a form that can be compared later. */
 export function Impressions({ impressions, onChange }: ImpressionsProps) {
-  const [draft, setDraft] = useState<Draft | null>(null);
-  const keep = () => {
-    if (!draft || draft.heard.trim() === '') return;
-    const { heard, where, programme, company } = draft;
-    onChange([
-      ...impressions,
-      {
-        heard: cutText(heard, 500).trim(),
-        where: cutText(where, 80).trim(),
-        programme: cutText(programme, 80).trim(),
-        company: cutText(company, 80).trim(),
-        levelDb: levelOf(draft.levelDb),
-      },
-    ]);
-    setDraft(null);
-  };
+  const [state, setState] = useState<'read' | 'written' | 'read after it'>('read');
   return (
     <Box aria-label="Listening impressions">
       {impressions.length > 0 && (
@@ -86,35 +67,110 @@ export function Impressions({ impressions, onChange }: ImpressionsProps) {
           </tbody>
         </table>
       )}
-      {draft === null ? (
-        <Button onPress={() => setDraft(empty)}>Write down what was heard</Button>
+      {state === 'written' ? (
+        <WrittenImpression
+          onKeep={(one) => onChange([...impressions, one])}
+          onDone={() => setState('read after it')}
+        />
       ) : (
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            keep();
-          }}
-        >
-          {questions.map(({ key, label }, i) => (
-            <TextField
-              key={key}
-              value={draft[key]}
-              onChange={(text) => setDraft({ ...draft, [key]: text })}
-              maxLength={key === 'heard' ? 500 : 80}
-              autoFocus={i === 0}
-            >
-              <Label>{label}</Label>
-              <Input />
-            </TextField>
-          ))}
-          <PrimaryButton type="submit" isDisabled={draft.heard.trim() === ''}>
-            Keep it
-          </PrimaryButton>
-          <Button onPress={() => setDraft(null)}>Leave it</Button>
-        </form>
+        <Button autoFocus={state === 'read after it'} onPress={() => setState('written')}>
+          Write down what was heard
+        </Button>
       )}
     </Box>
   );
+}
+
+interface WrittenImpressionProps {
+  readonly onKeep: (impression: Impression) => void;
+  readonly onDone: () => void;
+}
+
+/** It is kept as well when the view goes away before it is said to be. */
+function WrittenImpression({ onKeep, onDone }: WrittenImpressionProps) {
+  const [draft, setDraft] = useState(empty);
+  const [isLevelUnread, setIsLevelUnread] = useState(false);
+  const isDone = useRef(false);
+  const levelErrorId = useId();
+  const done = () => {
+    isDone.current = true;
+    onDone();
+  };
+  const keep = (levelDb: number | null) => {
+    const { heard, where, programme, company } = draft;
+    onKeep({
+      heard: cutText(heard, 500).trim(),
+      where: cutText(where, 80).trim(),
+      programme: cutText(programme, 80).trim(),
+      company: cutText(company, 80).trim(),
+      levelDb,
+    });
+  };
+  const isHeard = draft.heard.trim() !== '';
+  useAtEnd(() => {
+    if (!isHeard || isDone.current) return;
+    const level = levelOf(draft.levelDb);
+    keep(level === 'unread' ? null : level);
+    done();
+  });
+  const submit = () => {
+    if (!isHeard) return;
+    const level = levelOf(draft.levelDb);
+    setIsLevelUnread(level === 'unread');
+    if (level === 'unread') return;
+    keep(level);
+    done();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        submit();
+      }}
+    >
+      {questions.map(({ key, label }, i) => {
+        const isUnread = key === 'levelDb' && isLevelUnread;
+        return (
+          <TextField
+            key={key}
+            value={draft[key]}
+            onChange={(text) => {
+              setDraft({ ...draft, [key]: text });
+              if (isUnread) setIsLevelUnread(false);
+            }}
+            maxLength={key === 'heard' ? 500 : 80}
+            autoFocus={i === 0}
+            isInvalid={isUnread}
+          >
+            <Label>{label}</Label>
+            <Input aria-describedby={isUnread ? levelErrorId : undefined} />
+          </TextField>
+        );
+      })}
+      <PrimaryButton type="submit" isDisabled={!isHeard}>
+        Keep it
+      </PrimaryButton>
+      <Button onPress={done}>Leave it</Button>
+      {isLevelUnread && (
+        <FieldError id={levelErrorId} role="alert">
+          Type a level between {listeningLevelsDb.min} and {listeningLevelsDb.max} dB, such as 76,
+          or leave it empty.
+        </FieldError>
+      )}
+    </form>
+  );
+}
+
+/** A level as typed; null when nothing was, `unread` when it is none that one listens at. */
+function levelOf(text: string): number | null | 'unread' {
+  if (text.trim() === '') return null;
+  const { min, max } = listeningLevelsDb;
+  try {
+    return parseWithin(text, 'decibel', min, max);
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    return 'unread';
+  }
 }
 
 const Box = styled.section`
@@ -131,6 +187,9 @@ const Box = styled.section`
   }
   form .react-aria-TextField {
     display: grid;
+  }
+  form [role='alert'] {
+    flex-basis: 100%;
   }
   form .react-aria-TextField:first-child {
     flex: 1 0 16rem;

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { ProblemError } from '@/core/problem';
-import { formatQuantity, parseQuantity, type Dimension } from '@/core/units/quantity';
+import { formatQuantity, parseWithin, type Dimension } from '@/core/units/quantity';
+import { useAtEnd } from './useAtEnd';
 
 interface DraftSetup {
   /** In the stored unit of the dimension; null when there is none. */
@@ -16,9 +17,10 @@ interface DraftSetup {
 }
 
 /**
- * What is being typed into a field for a quantity: Enter or leaving the field takes it over, Escape
- * restores, arrow keys step at once, with Shift by ten, with Alt finely. What can't be read stays
- * with its error until it is mended or restored: nothing goes back to the former value in silence.
+ * What is being typed into a field for a quantity: Enter or leaving the field, its view or the page
+ * takes it over, Escape restores, arrow keys step at once, with Shift by ten, with Alt finely.
+ * What can't be read stays with its error until it is mended or restored: nothing goes back to the
+ * former value in silence.
  */
 export function useQuantityDraft({
   value,
@@ -49,13 +51,7 @@ export function useQuantityDraft({
       return true;
     }
     try {
-      const parsed = parseQuantity(draft, dimension);
-      if (parsed < min || parsed > max) {
-        setError(
-          `Between ${formatQuantity(min, dimension)} and ${formatQuantity(max, dimension)}.`,
-        );
-        return false;
-      }
+      const parsed = parseWithin(draft, dimension, min, max);
       restore();
       ahead.current = parsed;
       if (parsed !== value) onCommit(parsed);
@@ -66,6 +62,7 @@ export function useQuantityDraft({
       return false;
     }
   };
+  useAtEnd(take);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Enter') {
       if (take()) (event.target as HTMLInputElement).select();

@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { cutText } from '@/core/text';
+import { useAtEnd } from './useAtEnd';
 
 interface TextDraftSetup {
   readonly value: string;
@@ -20,8 +21,8 @@ interface DraftKey {
 }
 
 /**
- * What is being typed into a field for text: Enter, leaving the field or the view that it is in
- * takes it over, Escape restores a short text.
+ * What is being typed into a field for text: Enter or leaving the field, its view or the page takes
+ * it over, Escape restores a short text.
  */
 export function useTextDraft({
   value,
@@ -43,12 +44,7 @@ export function useTextDraft({
     type(null);
     if (isNew) onCommit(text);
   };
-  // A view that goes away with the field, as on the way back in the browser, tells it nothing.
-  const atEnd = useRef(take);
-  useEffect(() => {
-    atEnd.current = take;
-  });
-  useEffect(() => () => atEnd.current(), []);
+  useAtEnd(take);
   return {
     value: draft ?? value,
     onChange: type,
