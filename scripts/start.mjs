@@ -9,7 +9,7 @@ import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { supervise } from './lib/supervise.mjs';
 import { ensureNodeModules, ensurePackages, privateFolder } from './lib/system.mjs';
-import { prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
+import { ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 /** Fixed, so that what a browser keeps for this address is found again. */
 const usualPort = 8417;
@@ -76,15 +76,18 @@ await runMain(async () => {
   let stopWorker;
   /** What ends the looking after. */
   const letGo = [];
-  const stop = (code) => {
+  let isStopping = false;
+  const stop = async () => {
+    if (isStopping) return;
+    isStopping = true;
     for (const end of letGo) end();
-    stopWorker?.();
-    web?.kill('SIGTERM');
+    // The database last: what is being saved is finished first.
+    await Promise.all([web && ended(web), stopWorker?.()]);
     postgres.stop();
     rmSync(runFile, { force: true });
-    process.exit(code);
+    process.exit(0);
   };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop());
   try {
     await bundleIfStale('database');
     await bundleIfStale('worker');
@@ -107,7 +110,7 @@ await runMain(async () => {
     );
     say(`\nFair Voicing is ready: http://127.0.0.1:${port}\nCtrl-C stops it.`);
   } catch (error) {
-    web?.kill();
+    if (web) await ended(web);
     postgres.stop();
     throw error;
   }

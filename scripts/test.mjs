@@ -8,7 +8,7 @@ import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { ensureNodeModules, ensurePackages, quietEnvironment } from './lib/system.mjs';
-import { prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
+import { ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 const results = join(root, 'test-results');
 
@@ -111,16 +111,12 @@ await runMain(async () => {
   const postgres = await startPostgres('test-database');
   let web;
   let stopWorker;
-  const stop = () => {
-    stopWorker?.();
-    web?.kill('SIGTERM');
+  const stop = async () => {
+    await Promise.all([web && ended(web), stopWorker?.()]);
     postgres.stop();
   };
   for (const signal of ['SIGINT', 'SIGTERM'])
-    process.on(signal, () => {
-      stop();
-      process.exit(1);
-    });
+    process.on(signal, () => void stop().then(() => process.exit(1)));
   try {
     await bundleIfStale('database');
     await bundleIfStale('fair');
@@ -144,7 +140,7 @@ await runMain(async () => {
       counts.push(await playwright(`http://127.0.0.1:${port}`, postgres.url));
     }
   } finally {
-    stop();
+    await stop();
   }
   const passed = counts.reduce((sum, count) => sum + count.passed, 0);
   const failed = counts.reduce((sum, count) => sum + count.failed, 0);

@@ -17,9 +17,7 @@ await runMain(async () => {
   await bundleIfStale('worker');
   const stop = startWorker(address);
   for (const signal of ['SIGINT', 'SIGTERM'])
-    process.on(signal, () => {
-      stop();
-      process.exit(0);
-    });
+    // It ends what is under way within eight seconds.
+    process.on(signal, () => void stop(10_000).then(() => process.exit(0)));
   say('A worker is running. Ctrl-C stops it.');
 });

@@ -37,7 +37,6 @@ export async function queueTest(url, databaseUrl, workers, limits) {
       return { seconds: (performance.now() - began) / 1000, tried, best };
     }
   } finally {
-    for (const stop of stops) stop();
-    await pause(1000);
+    await Promise.all(stops.map((stop) => stop(10_000)));
   }
 }

@@ -4,7 +4,7 @@
 import { buildIfChanged } from '../lib/build.mjs';
 import { bundleIfStale } from '../lib/bundle.mjs';
 import { freePort, startPostgres } from '../lib/postgres.mjs';
-import { prepareDatabase, startWeb } from '../lib/web.mjs';
+import { ended, prepareDatabase, startWeb } from '../lib/web.mjs';
 import { loadTest } from './load.ts';
 import { limitedTo } from '@/core/fitting/limits';
 import { paintTest } from './paint.ts';
@@ -47,6 +47,6 @@ try {
     );
   }
 } finally {
-  web?.kill();
+  if (web) await ended(web);
   postgres.stop();
 }

@@ -22,9 +22,25 @@ export function prepareDatabase(databaseUrl, ...args) {
 }
 
 /**
+ * Ends a process: kindly, so that it can finish what is under way; by force when that takes longer.
+ * A web server would wait for as long as a browser keeps its connection, and answer on it.
+ */
+export function ended(child, graceMs = 2000) {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((resolve) => {
+    const timer = setTimeout(() => child.kill('SIGKILL'), graceMs);
+    child.once('exit', () => {
+      clearTimeout(timer);
+      resolve();
+    });
+    child.kill('SIGTERM');
+  });
+}
+
+/**
  * Starts a process that carries searches on; it is started again when it ends by itself.
  *
- * @returns what stops it
+ * @returns what stops it, within so many milliseconds
  */
 export function startWorker(databaseUrl) {
   let child;
@@ -38,9 +54,9 @@ export function startWorker(databaseUrl) {
     child.once('exit', () => isWanted && setTimeout(() => isWanted && begin(), 2000));
   };
   begin();
-  return () => {
+  return (graceMs) => {
     isWanted = false;
-    child.kill('SIGTERM');
+    return ended(child, graceMs);
   };
 }
 
@@ -83,6 +99,6 @@ export async function startWeb(port, databaseUrl) {
     if (isUp) return child;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  child.kill();
+  await ended(child);
   throw new Stop(`The web server did not answer on port ${port} within a minute.`);
 }

@@ -25,6 +25,10 @@ export function sentence({ where, what, why, mend }: Problem): string {
   return where === '' ? text : `${where}: ${text}`;
 }
 
+/** What went wrong, as whatever was thrown says it. */
+export const messageOf = (thrown: unknown): string =>
+  thrown instanceof Error ? thrown.message : String(thrown);
+
 /** Thrown where a function can't return anything useful; carries the problem unchanged. */
 export class ProblemError extends Error {
   override readonly name = 'ProblemError';

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import { TextButton } from '@/ui/Button';
 import { Note } from '@/ui/sheets';
 
@@ -16,7 +17,7 @@ export function Faults() {
     const take = (event: PromiseRejectionEvent) => {
       const reason: unknown = event.reason;
       if (isAbort(reason)) return;
-      const text = reason instanceof Error ? reason.message : String(reason);
+      const text = messageOf(reason);
       setFaults((all) =>
         all.some((one) => one.text === text)
           ? all

@@ -47,7 +47,9 @@ async function call(path: string, method: string, body?: unknown): Promise<Respo
 const json = async <T>(response: Promise<Response>): Promise<T> =>
   (await (await response).json()) as T;
 
-export const listProjects = () => json<ProjectSummary[]>(call('projects', 'GET'));
+/** @param most number of them; null for all */
+export const listProjects = (most: number | null) =>
+  json<ProjectSummary[]>(call(`projects${most === null ? '' : `?most=${most}`}`, 'GET'));
 export const fetchProject = (id: string) => json<StoredProject>(call(`projects/${id}`, 'GET'));
 export const createProject = (document: Design) =>
   json<StoredProject>(call('projects', 'POST', { document }));

@@ -1,3 +1,4 @@
+import { messageOf } from '@/core/problem';
 import type { PartId } from '@/core/fields';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/editing/applyChange';
@@ -215,7 +216,7 @@ export function createDesk(project: StoredProject, world: DeskWorld = browserWor
               if (kept) takeSamples(new Map([[id, kept]]));
               found.set(id, kept ?? (await world.api.fetchMeasurement(id)));
             } catch (error) {
-              const why = error instanceof Error ? error.message : String(error);
+              const why = messageOf(error);
               troubles.push(`${measurement.name}: ${why}`);
             }
           }),

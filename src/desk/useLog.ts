@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { Annotation, VersionSummary } from '@/core/log/log';
 import type { Design } from '@/core/document/schema';
 import { judgedAs } from '@/core/document/networkOnly';
@@ -31,7 +32,7 @@ export function useLog(): LogState {
       setVersions(await listVersions(desk.projectId));
       setTrouble(null);
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : String(error));
+      setTrouble(messageOf(error));
     }
   }, [desk]);
   useEffect(() => {

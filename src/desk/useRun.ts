@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { Run } from '@/workers/run';
 
 /** A search in workers: the newest is heard, and none goes on once its screen is left. */
@@ -32,7 +33,7 @@ export function useRun<Progress, Found>() {
       own.found
         .then((result) => isWanted() && setFound(result))
         .catch((error: unknown) => {
-          if (isWanted()) setTrouble(error instanceof Error ? error.message : String(error));
+          if (isWanted()) setTrouble(messageOf(error));
         })
         .finally(() => isWanted() && setProgress(null));
     },

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Workbench } from './desk';
+import { messageOf } from '@/core/problem';
 import { useDesk, useDeskState } from './DeskContext';
 
 /**
@@ -45,7 +46,7 @@ export function useWorkbenchAnswer<T>(
       question(desk.workbench())
         .then((value) => isWanted && setLast({ question, value, trouble: null }))
         .catch((error: unknown) => {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           if (isWanted) setLast((before) => ({ value: null, ...before, question, trouble }));
         });
     }, restMs);

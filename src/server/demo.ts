@@ -5,7 +5,7 @@ import { readNamedTable } from '@/core/formats/projectFile';
 import { storeMeasurement, withoutNumbers, type SamplesJson } from './measurements';
 import type { StoredProject } from '@/core/log/project';
 import type { Design } from '@/core/document/schema';
-import { createProject, findDemo, listProjects } from './projects';
+import { createProject, findDemo, projectNames } from './projects';
 
 /** The demo that is there, or a fresh one. */
 export const openDemoProject = async (): Promise<StoredProject> =>
@@ -53,7 +53,7 @@ export async function createDemoProject(): Promise<StoredProject> {
   const { design, numbers } = (read ??= readDemo());
   for (const id of await withoutNumbers([...numbers.keys()]))
     await storeMeasurement(id, numbers.get(id)!);
-  const names = new Set((await listProjects()).map(({ name }) => name));
+  const names = await projectNames();
   let name = design.name;
   for (let number = 2; names.has(name); number++) name = `${design.name} ${number}`;
   return createProject({ ...design, name }, 0, null, true);

@@ -41,10 +41,11 @@ const stored = (
 });
 
 /**
- * All projects that are not deleted, the last changed first. Only figures of the documents are
- * read.
+ * Projects that are not deleted, the last changed first. Only figures of the documents are read.
+ *
+ * @param most number of them; null for all
  */
-export async function listProjects(): Promise<ProjectSummary[]> {
+export async function listProjects(most: number | null = null): Promise<ProjectSummary[]> {
   const rows = await database().query<Omit<ProjectSummary, 'updatedAt'> & { updatedAt: Date }>(
     `SELECT id, name, revision, updated_at AS "updatedAt", is_demo AS "isDemo",
             jsonb_path_query_array(document, '$.drivers[*].name') AS "drivers",
@@ -52,10 +53,18 @@ export async function listProjects(): Promise<ProjectSummary[]> {
             jsonb_array_length(jsonb_path_query_array(document, '$.ways[*].parts[*]')) AS "partCount",
             (SELECT figures FROM versions v WHERE v.project_id = p.id AND figures IS NOT NULL
               ORDER BY number DESC LIMIT 1) AS "figures"
-       FROM projects p WHERE deleted_at IS NULL ORDER BY updated_at DESC`,
-    { type: QueryTypes.SELECT },
+       FROM (SELECT * FROM projects WHERE deleted_at IS NULL
+              ORDER BY updated_at DESC LIMIT :most) p
+      ORDER BY updated_at DESC`,
+    { type: QueryTypes.SELECT, replacements: { most } },
   );
   return rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
+}
+
+/** Names of the projects that are not deleted. */
+export async function projectNames(): Promise<ReadonlySet<string>> {
+  const rows = await models().projects.findAll({ attributes: ['name'], raw: true });
+  return new Set(rows.map(({ name }) => name));
 }
 
 /** @throws ProblemError `project_missing` */

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components';
 import { Button } from './Button';
 import { saveFile } from './saveFile';
+import { messageOf } from '@/core/problem';
 import { MenuSheet, Note } from './sheets';
 
 /** One form in which something can be had. */
@@ -33,7 +34,7 @@ export function ExportMenu({ label = 'Export', stem, forms, isDisabled = false }
     try {
       saveFile(`${stem}.${ending}`, new Blob([await make()], { type: mediaType }));
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : String(error));
+      setTrouble(messageOf(error));
     }
   };
   return (

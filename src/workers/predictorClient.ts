@@ -1,3 +1,4 @@
+import { messageOf } from '@/core/problem';
 import type { MeasurementId, PartId } from '@/core/fields';
 import type { Prediction } from '@/core/prediction/prediction';
 import type { Examination } from '@/core/insight/examine';
@@ -177,7 +178,7 @@ export function createPredictorClient(listener: PredictorListener): PredictorCli
         if (offAxis.due === null || request !== newest) break;
       }
     } catch (error) {
-      listener.onFailure(error instanceof Error ? error.message : String(error));
+      listener.onFailure(messageOf(error));
     }
   });
   const again = () => {

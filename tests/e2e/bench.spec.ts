@@ -103,7 +103,7 @@ test('decay, harmonics and impulse of a recording are on the screen; steps can b
   await measure(page, 'Play the sweep');
   await tab(page, 'Measurement');
   await choose(page, 'Show', 'decay');
-  expect(await page.locator('[data-ridge]').count()).toBeGreaterThan(8);
+  await expect.poll(() => page.locator('[data-ridge]').count()).toBeGreaterThan(8);
   await choose(page, 'Show', 'harmonics');
   for (const curve of ['fundamental', 'h2', 'h3', 'h4', 'h5', 'floor'])
     await expect(page.locator(`[data-curve="${curve}"]`)).toBeAttached();

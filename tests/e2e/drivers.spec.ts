@@ -150,6 +150,40 @@ test('a microphone measures quietly first, against the loop-back', async ({ page
   expect(Math.abs(turns - Math.round(turns))).toBeLessThan(0.06);
 });
 
+test('a microphone that goes away is told, and one that is not wanted any more is let go of', async ({
+  page,
+}) => {
+  await fakeSoundDevice(page);
+  await emptyBench(page);
+  await tab(page, 'Measure');
+  await choose(page, 'Measure with', 'a microphone on this machine');
+  await page.getByRole('button', { name: 'Open the sound device' }).click();
+  await page.getByRole('button', { name: 'Check the level' }).click();
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.evaluate('unplugSound()');
+  await expect(page.getByText(/The sound input went away while it recorded/)).toBeVisible();
+  await expect(page.getByRole('progressbar')).toBeHidden();
+  expect(await page.evaluate('isSoundOpen()')).toBe(true);
+  await tab(page, 'Measurement');
+  await expect.poll(() => page.evaluate('isSoundOpen()')).toBe(false);
+
+  // The browser may ask for long; the answer comes when nobody waits for it any more.
+  await page.evaluate(() => {
+    const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+    navigator.mediaDevices.getUserMedia = () =>
+      new Promise((resolve) => {
+        Object.assign(window, { allowSound: () => resolve(open()) });
+      });
+  });
+  await tab(page, 'Measure');
+  await choose(page, 'Measure with', 'a microphone on this machine');
+  await page.getByRole('button', { name: 'Open the sound device' }).click();
+  await expect(page.getByText(/^Opening it: if the browser asks/)).toBeVisible();
+  await tab(page, 'Measurement');
+  await page.evaluate('allowSound()');
+  await expect.poll(() => page.evaluate('isSoundOpen()')).toBe(false);
+});
+
 test('without a microphone, or without leave to use it, it says so', async ({ page }) => {
   await page.addInitScript(() => {
     navigator.mediaDevices.getUserMedia = () =>

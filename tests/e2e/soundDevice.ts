@@ -3,7 +3,8 @@ import type { Page } from '@playwright/test';
 /**
  * Puts a sound device of known behaviour in the place of the machine's: what the page plays comes
  * back on the first channel 13 ms later through a low pass at 3 kHz and at half the amplitude, and
- * 10 ms later as it was on the second.
+ * 10 ms later as it was on the second. `unplugSound()` of the page takes it away, `isSoundOpen()`
+ * tells whether somebody listens to it.
  */
 export async function fakeSoundDevice(page: Page): Promise<void> {
   await page.addInitScript(() => {
@@ -12,6 +13,11 @@ export async function fakeSoundDevice(page: Page): Promise<void> {
       to: AudioNode,
       ...rest: number[]
     ) => AudioNode;
+    let track: MediaStreamTrack | null = null;
+    Object.assign(window, {
+      unplugSound: () => track!.dispatchEvent(new Event('ended')),
+      isSoundOpen: () => track?.readyState === 'live',
+    });
     const inputs = new WeakMap<BaseAudioContext, AudioNode>();
     AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode, ...rest: number[]) {
       const input = inputs.get(this.context);
@@ -21,6 +27,7 @@ export async function fakeSoundDevice(page: Page): Promise<void> {
     navigator.mediaDevices.getUserMedia = () => {
       const context = new AudioContext();
       const out = new MediaStreamAudioDestinationNode(context, { channelCount: 2 });
+      [track] = out.stream.getAudioTracks();
       return Promise.resolve(out.stream);
     };
     AudioContext.prototype.createMediaStreamSource = function (this: AudioContext) {

@@ -4,6 +4,7 @@ import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { emptyDesign } from '@/core/document/schema';
 
 test.describe.configure({ mode: 'serial', timeout: 180_000 });
 
@@ -66,6 +67,12 @@ const names = async () =>
   ((await (await fetch(`${address()}/api/projects`)).json()) as { name: string }[]).map(
     ({ name }) => name,
   );
+const pidOfWeb = () =>
+  (
+    JSON.parse(readFileSync(join(folder, 'private/running.json'), 'utf8')) as {
+      webPid: number;
+    }
+  ).webPid;
 const isUp = () =>
   fetch(`${address()}/api/health`).then(
     (response) => response.ok,
@@ -107,9 +114,7 @@ test('killed outright, it is recovered by the next start with all its data, and 
 
 test('what dies is started again by itself, and goes on with all its data', async () => {
   const before = await names();
-  const { webPid } = JSON.parse(readFileSync(join(folder, 'private/running.json'), 'utf8')) as {
-    webPid: number;
-  };
+  const webPid = pidOfWeb();
   process.kill(webPid, 'SIGKILL');
   await expect.poll(isUp, { timeout: 20_000 }).toBe(false);
   await expect.poll(isUp, { timeout: 60_000 }).toBe(true);
@@ -123,8 +128,40 @@ test('what dies is started again by itself, and goes on with all its data', asyn
   expect(await names()).toEqual(before);
 });
 
-test('Ctrl-C stops everything that it started', async () => {
+test('of many projects the newest are listed, and the older ones on request', async ({ page }) => {
+  const made: string[] = [];
+  for (let i = 0; i < 40; i++) {
+    const response = await page.request.post(`${address()}/api/projects`, {
+      data: { document: emptyDesign(`Number ${i}`) },
+    });
+    made.push(((await response.json()) as { id: string }).id);
+  }
+  await page.goto(address());
+  const rows = page.getByRole('list', { name: 'Projects' }).getByRole('listitem');
+  await expect(rows).toHaveCount(40);
+  await expect(rows.first()).toContainText('Number 39');
+  // The demo is among the older ones.
+  await expect(page.getByRole('button', { name: 'Fresh copy of the demo' })).toBeVisible();
+  await page.getByRole('button', { name: 'More for Number 39', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(rows.last()).toContainText('The Reading Room');
+  await page.getByRole('button', { name: 'Show older projects' }).click();
+  await expect(rows).toHaveCount(41);
+  await expect(rows.nth(40).getByRole('link')).toBeFocused();
+  await expect(page.getByRole('button', { name: 'Show older projects' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo the deletion' }).click();
+  await expect(rows).toHaveCount(42);
+  for (const id of made) await page.request.delete(`${address()}/api/projects/${id}`);
+});
+
+test('Ctrl-C stops everything that it started', async ({ page }) => {
+  // A browser keeps its connection open; while it is being stopped it answers still.
+  await page.goto(address());
+  const webPid = pidOfWeb();
+  const asking = setInterval(() => void isUp(), 50);
   await stop('SIGINT');
+  clearInterval(asking);
+  expect(() => process.kill(webPid, 0)).toThrow('ESRCH');
   expect(await isUp()).toBe(false);
   const { output } = await start(/is ready/);
   expect(output).not.toContain('Making');

@@ -109,6 +109,15 @@ test('a document is not stored before its measurements', async () => {
   await expect(createProject(design)).rejects.toThrow('were not stored yet');
 });
 
+test('of a long list the last changed come first', async () => {
+  const older = await createProject(emptyDesign('older'));
+  const newer = await createProject(emptyDesign('newer'));
+  await saveProject(older.id, 1, emptyDesign('older, changed'));
+  const ids = (await listProjects(2)).map(({ id }) => id);
+  expect(ids).toEqual([older.id, newer.id]);
+  expect((await listProjects()).map(({ id }) => id).slice(0, 2)).toEqual(ids);
+});
+
 test('list, copy, delete, take back', async () => {
   const original = await createDemoProject();
   const copy = await duplicateProject(original.id);

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { sentence } from '@/core/problem';
+import { messageOf, sentence } from '@/core/problem';
 import { Button, TextButton } from '@/ui/Button';
 import { Choices, Note } from '@/ui/sheets';
 import type { RefusedMeasurement } from './autosave';
@@ -52,11 +52,7 @@ function Conflict({ revision }: { readonly revision: number }) {
   const [failure, setFailure] = useState<string | null>(null);
   const resolve = (how: 'mine' | 'theirs' | 'both') => {
     setFailure(null);
-    desk
-      .resolveConflict(how)
-      .catch((error: unknown) =>
-        setFailure(error instanceof Error ? error.message : String(error)),
-      );
+    desk.resolveConflict(how).catch((error: unknown) => setFailure(messageOf(error)));
   };
   return (
     <Note $kind="alarm" role="alert">

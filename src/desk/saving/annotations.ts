@@ -1,7 +1,7 @@
 import type { Annotation, Impression, VersionSummary } from '@/core/log/log';
 import { nextVisit, type SaveTicket } from '@/core/log/project';
 import { isSameDesign } from '@/core/document/sameDesign';
-import { ProblemError, type Problem } from '@/core/problem';
+import { messageOf, ProblemError, type Problem } from '@/core/problem';
 
 /** What was written about a version and is not on the server yet. */
 export interface PendingAnnotation {
@@ -222,7 +222,7 @@ export function createAnnotations(setup: AnnotationSetup): Annotations {
         number,
         isRefused
           ? { kind: 'refused', problem: error.problem }
-          : { kind: 'away', reason: error instanceof Error ? error.message : String(error) },
+          : { kind: 'away', reason: messageOf(error) },
       );
       tell();
       return isRefused;

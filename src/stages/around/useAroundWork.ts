@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { AroundFinding } from '@/core/around/findings';
 import type { AroundView, AroundWish } from '@/core/around/orbits';
 import type { Design } from '@/core/document/schema';
@@ -34,7 +35,7 @@ export function useAroundView(client: AroundClient | null, wish: AroundWish): Sh
           const view = await client.view(asked.design, asked.wish);
           setShown({ design: asked.design, view, trouble: null });
         } catch (error) {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           setShown(({ view }) => ({ design: asked.design, view, trouble }));
         }
       }),
@@ -81,7 +82,7 @@ export function useAroundStudy(client: AroundClient | null, shown: Shown): Aroun
             setState({ findings, isBusy: false, trouble: null, of: present });
         })
         .catch((error: unknown) => {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           if (isWanted) setState({ findings: null, isBusy: false, trouble, of: present });
         });
     }, restMs);

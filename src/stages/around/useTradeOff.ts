@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import { applyChange } from '@/core/editing/applyChange';
 import type { TradePlace } from '@/core/fitting/tradeOff';
 import type { Design } from '@/core/document/schema';
@@ -39,7 +40,7 @@ export function useTradeOff(isKnown: boolean) {
       run.found
         .then((places) => own === run && tell(places ?? [], true))
         .catch((error: unknown) => {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           if (own === run) setFound({ of: design, places: [], isDone: true, trouble });
         });
     }, restMs);

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { Design } from '@/core/document/schema';
 import type { LayoutStudy } from '@/core/layout/study';
 import type { BaffleView, ViewRequest } from '@/core/layout/view';
@@ -39,7 +40,7 @@ export function useBaffleView(
         try {
           setShown({ view: await client.view(of, what), trouble: null });
         } catch (error) {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           setShown(({ view }) => ({ view, trouble }));
         }
       }),
@@ -74,7 +75,7 @@ export function useLayoutStudy(client: BaffleClient | null): {
         .study(design, prediction)
         .then((study) => isWanted && setFound({ design, study, trouble: null }))
         .catch((error: unknown) => {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           if (isWanted) setFound({ design, study: null, trouble });
         });
     }, restMs);

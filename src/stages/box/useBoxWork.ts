@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { Box } from '@/core/document/boxSchema';
 import { numberIds, type Design } from '@/core/document/schema';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -44,7 +45,7 @@ export function useBoxesLookedAt(
           const looked = await client.look(asked.design, asked.boxes);
           setShown({ looked, of: asked.design, trouble: null });
         } catch (error) {
-          const trouble = error instanceof Error ? error.message : String(error);
+          const trouble = messageOf(error);
           setShown(({ looked }) => ({ looked, of: asked.design, trouble }));
         }
       }),

@@ -1,6 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
+import { messageOf } from '@/core/problem';
 import { differences, type Difference } from '@/core/told/difference';
 import { judgedAs, withNetworkOf } from '@/core/document/networkOnly';
 import type { Design } from '@/core/document/schema';
@@ -46,7 +47,7 @@ export function BringVariants({ taken }: { readonly taken: readonly string[] }) 
     try {
       await work();
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : String(error));
+      setTrouble(messageOf(error));
     } finally {
       setIsBusy(false);
     }

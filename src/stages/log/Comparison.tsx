@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { messageOf } from '@/core/problem';
 import { differences } from '@/core/told/difference';
 import { levelDifferenceDb } from '@/core/prediction/figures';
 import type { VersionSummary } from '@/core/log/log';
@@ -101,7 +102,7 @@ function useSaved(revision: number | null, stateAt: ComparisonProps['stateAt']) 
     stateAt(revision)
       .then((shown) => isWanted && setFound({ revision, shown, trouble: null }))
       .catch((error: unknown) => {
-        const trouble = error instanceof Error ? error.message : String(error);
+        const trouble = messageOf(error);
         if (isWanted) setFound({ revision, shown: null, trouble });
       });
     return () => {

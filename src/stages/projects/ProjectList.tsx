@@ -1,7 +1,7 @@
 'use client';
 import { FolderInput, Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { emptyDesign } from '@/core/document/schema';
 import { ProblemError } from '@/core/problem';
@@ -16,11 +16,20 @@ import { FirstVisit } from './FirstVisit';
 import { ProjectRow } from './ProjectRow';
 import { readProject } from '@/workers/filesClient';
 
+interface ProjectListProps {
+  /** The last changed first; one more than the newest when there are more. */
+  readonly initial: readonly ProjectSummary[];
+  /** Number of projects that are shown until all are asked for. */
+  readonly newest: number;
+}
+
 /** The list of projects: open, begin, import, copy, delete and take the deletion back. */
-export function ProjectList({ initial }: { readonly initial: readonly ProjectSummary[] }) {
+export function ProjectList({ initial, newest }: ProjectListProps) {
   const router = useRouter();
   const chooser = useRef<HTMLInputElement>(null);
+  const list = useRef<HTMLUListElement>(null);
   const [projects, setProjects] = useState(initial);
+  const [isWhole, setIsWhole] = useState(false);
   const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isBusy, setIsBusy] = useState(false);
@@ -45,7 +54,17 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
       setIsBusy(false);
     }
   };
-  const refresh = async () => setProjects(await api.listProjects());
+  const refresh = async () => setProjects(await api.listProjects(isWhole ? null : newest + 1));
+  const showAll = () =>
+    attempt(async () => {
+      setProjects(await api.listProjects(null));
+      setIsWhole(true);
+    });
+  useEffect(() => {
+    // The button that was pressed is gone; what it has brought is next.
+    if (isWhole) list.current?.children[newest]?.querySelector('a')?.focus();
+  }, [isWhole, newest]);
+  const isCut = !isWhole && projects.length > newest;
   const open = ({ id }: StoredProject, stage: string) => router.push(`/p/${id}/${stage}`);
 
   const openDemo = () => void attempt(async () => open(await api.demo('open'), 'network'));
@@ -101,7 +120,7 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
         <Button isDisabled={isBusy} onPress={openDemo}>
           Open the demo
         </Button>
-        {projects.some(({ isDemo }) => isDemo) && (
+        {(isCut || projects.some(({ isDemo }) => isDemo)) && (
           <Button
             isDisabled={isBusy}
             onPress={() => void attempt(async () => open(await api.demo('fresh'), 'network'))}
@@ -135,8 +154,8 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
         <FirstVisit isBusy={isBusy} onDemo={openDemo} onLesson={beginLesson} />
       )}
       {projects.length > 0 && (
-        <List aria-label="Projects">
-          {projects.map((project) => (
+        <List ref={list} aria-label="Projects">
+          {(isCut ? projects.slice(0, newest) : projects).map((project) => (
             <ProjectRow
               key={project.id}
               project={project}
@@ -145,6 +164,13 @@ export function ProjectList({ initial }: { readonly initial: readonly ProjectSum
             />
           ))}
         </List>
+      )}
+      {isCut && (
+        <div>
+          <Button isDisabled={isBusy} onPress={() => void showAll()}>
+            Show older projects
+          </Button>
+        </div>
       )}
     </Page>
   );

@@ -7,7 +7,11 @@ import { answer, documentBytes, readBody } from '@/app/api/http';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = () => answer(listProjects);
+const most = z.coerce.number().int().positive().max(1000).nullable().catch(null);
+
+/** The list of projects; with `?most=…` only so many, the last changed first. */
+export const GET = (request: Request) =>
+  answer(() => listProjects(most.parse(new URL(request.url).searchParams.get('most'))));
 
 /**
  * Makes a project: from a document, as a copy of another, or the demo, which is opened if it is

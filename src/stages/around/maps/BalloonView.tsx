@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
 import type * as ThreeModule from 'three';
+import { messageOf } from '@/core/problem';
 import { balloonOf } from '@/core/around/balloon';
 import type { AroundView } from '@/core/around/orbits';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
@@ -33,11 +34,7 @@ export function BalloonView({ view, at }: BalloonViewProps) {
   const balloon = useMemo(() => balloonOf(view, at, spanDb), [view, at]);
   useEffect(() => {
     // It is a large package; only this view needs it.
-    import('three')
-      .then(setThree)
-      .catch((error: unknown) =>
-        setTrouble(error instanceof Error ? error.message : String(error)),
-      );
+    import('three').then(setThree).catch((error: unknown) => setTrouble(messageOf(error)));
   }, []);
   useEffect(() => {
     if (!three || !canvas.current) return;
@@ -45,7 +42,7 @@ export function BalloonView({ view, at }: BalloonViewProps) {
       return drawn(three, canvas.current, balloon, turn);
     } catch (error) {
       // Without WebGL the maps tell the same.
-      const why = error instanceof Error ? error.message : String(error);
+      const why = messageOf(error);
       const timer = setTimeout(() => setTrouble(why), 0);
       return () => clearTimeout(timer);
     }

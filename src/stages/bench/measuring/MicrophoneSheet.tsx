@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { messageOf } from '@/core/problem';
 import type { Measurement } from '@/core/document/schema';
 import { captureSweep, recordedLevel, type RecordedLevel } from '@/core/measurement/capture';
 import { withStep } from '@/core/measurement/recipe';
@@ -61,7 +62,9 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
   const [check, setCheck] = useState<Check | null>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [isOpening, setIsOpening] = useState(false);
   const abort = useRef<AbortController | null>(null);
+  const isHere = useRef(true);
   const set = (change: Partial<Setup>) => setSetup({ ...setup, ...change });
   useEffect(
     () => () => {
@@ -70,18 +73,30 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
     },
     [device],
   );
+  useEffect(() => {
+    isHere.current = true;
+    return () => {
+      isHere.current = false;
+    };
+  }, []);
 
   const open = async (id: string | null) => {
     setTrouble(null);
     setCheck(null);
     // Another input may be at another gain: everything begins quietly again.
     setSetup((now) => ({ ...now, levelDb: quietDb }));
+    setIsOpening(true);
     try {
-      setDevice(await openSoundDevice(id));
+      const opened = await openSoundDevice(id);
+      // The sheet may have been left while the browser asked.
+      if (!isHere.current) return opened.close();
+      setDevice(opened);
       setInputId(id);
     } catch (error) {
       setDevice(null);
-      setTrouble(error instanceof Error ? error.message : String(error));
+      setTrouble(messageOf(error));
+    } finally {
+      setIsOpening(false);
     }
   };
   const play = async (sweep: Float64Array) => {
@@ -93,7 +108,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
         setProgress(Math.round(100 * share)),
       );
     } catch (error) {
-      if (!stop.signal.aborted) setTrouble(String(error));
+      if (!stop.signal.aborted) setTrouble(messageOf(error));
       return null;
     } finally {
       setProgress(null);
@@ -130,12 +145,15 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
       <>
         <Caution />
         <div>
-          <PrimaryButton onPress={() => void open(null)}>Open the sound device</PrimaryButton>
+          <PrimaryButton isDisabled={isOpening} onPress={() => void open(null)}>
+            Open the sound device
+          </PrimaryButton>
         </div>
         {trouble !== null && <Note $kind="alarm">{trouble}</Note>}
-        <Quiet>
-          The browser asks before it lets this page use the microphone. What is recorded stays on
-          this machine.
+        <Quiet role="status">
+          {isOpening
+            ? 'Opening it: if the browser asks whether this page may use the microphone, answer there.'
+            : 'The browser asks before it lets this page use the microphone. What is recorded stays on this machine.'}
         </Quiet>
       </>
     );
@@ -237,7 +255,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
       </Sentence>
       {device.channelCount === 2 && (
         <Tick isSelected={setup.hasLoop} onChange={(hasLoop) => set({ hasLoop })}>
-          The second channel records the output directly (loopback): timing is common to all
+          The second channel records the output directly, as a loop-back: timing is common to all
           measurements.
         </Tick>
       )}
@@ -295,11 +313,12 @@ function LevelNote({
   readonly channel: RecordedLevel;
   readonly isLoop: boolean;
 }) {
-  const figure = (db: number) => (Number.isFinite(db) ? `${formatFixed(db, 0)} dB` : 'nothing');
+  const figure = (name: string, db: number) =>
+    Number.isFinite(db) ? `${name} ${formatFixed(db, 0)} dB re full scale` : `no ${name}`;
   return (
     <Note $kind={verdict === 'good' ? 'plain' : verdict === 'clipped' ? 'alarm' : 'doubt'}>
-      {isLoop ? 'Loop-back' : 'Microphone'}: peak {figure(peakDb)}, noise {figure(noiseDb)} re full
-      scale: {verdicts[verdict]}
+      {isLoop ? 'Loop-back' : 'Microphone'}: {figure('peak', peakDb)}, {figure('noise', noiseDb)}:{' '}
+      {verdicts[verdict]}
     </Note>
   );
 }

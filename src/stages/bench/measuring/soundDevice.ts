@@ -17,6 +17,7 @@ export interface SoundDevice {
    *
    * @param onProgress share that has been recorded, 0 to 1
    * @throws DOMException `AbortError` when stopped; playing stops at once
+   * @throws Error in words, when the input goes away meanwhile
    */
   playAndRecord(
     signal: Float64Array,
@@ -58,18 +59,36 @@ export async function openSoundDevice(inputId: string | null): Promise<SoundDevi
       throw new Error(inWords(error));
     });
   const context = new AudioContext({ latencyHint: 'playback' });
-  await context.audioWorklet.addModule('/recorder.js');
-  await context.resume();
+  const close = () => {
+    for (const track of stream.getTracks()) track.stop();
+    void context.close();
+  };
+  try {
+    await context.audioWorklet.addModule('/recorder.js');
+    await context.resume();
+    return deviceOf(stream, context, await media.enumerateDevices(), close);
+  } catch (error) {
+    // No microphone stays open that nobody uses.
+    close();
+    throw new Error(inWords(error), { cause: error });
+  }
+}
+
+function deviceOf(
+  stream: MediaStream,
+  context: AudioContext,
+  devices: readonly MediaDeviceInfo[],
+  close: () => void,
+): SoundDevice {
   const source = context.createMediaStreamSource(stream);
-  const channelCount = Math.min(2, stream.getAudioTracks()[0].getSettings().channelCount ?? 1);
+  const [track] = stream.getAudioTracks();
+  const channelCount = Math.min(2, track.getSettings().channelCount ?? 1);
   const recorder = new AudioWorkletNode(context, 'fair-recorder', {
     numberOfOutputs: 0,
     channelCount,
     channelCountMode: 'explicit',
   });
   source.connect(recorder);
-  const devices = await media.enumerateDevices();
-
   return {
     sampleRateHz: context.sampleRate,
     channelCount,
@@ -83,9 +102,14 @@ export async function openSoundDevice(inputId: string | null): Promise<SoundDevi
       player.connect(context.destination);
       const startFrame = Math.ceil((context.currentTime + leadSeconds) * context.sampleRate);
       const channels = Array.from({ length: channelCount }, () => new Float64Array(signal.length));
+      let giveUp: (() => void) | null = null;
       try {
         await new Promise<void>((resolve, reject) => {
           abort.addEventListener('abort', () => reject(abort.reason as Error));
+          // It would go on recording silence.
+          giveUp = () => reject(new Error(goneAway));
+          track.addEventListener('ended', giveUp);
+          if (track.readyState === 'ended') giveUp();
           recorder.port.onmessage = ({ data }: MessageEvent<Block>) => {
             const at = data.frame - startFrame;
             data.channels.forEach((block, c) => {
@@ -98,18 +122,19 @@ export async function openSoundDevice(inputId: string | null): Promise<SoundDevi
           player.start(startFrame / context.sampleRate);
         });
       } finally {
+        if (giveUp) track.removeEventListener('ended', giveUp);
         recorder.port.onmessage = null;
         player.stop();
         player.disconnect();
       }
       return { sampleRateHz: context.sampleRate, channels };
     },
-    close() {
-      for (const track of stream.getTracks()) track.stop();
-      void context.close();
-    },
+    close,
   };
 }
+
+const goneAway =
+  'The sound input went away while it recorded: nothing was kept. Plug it in again, open it anew and check the level.';
 
 function inWords(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import styled from 'styled-components';
+import { messageOf } from '@/core/problem';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import type { BuiltBox } from '@/core/lows/builtBox';
@@ -47,7 +48,7 @@ export function BuiltPane({ design, box, client, edits }: BuiltPaneProps) {
       const built = await client.built(desk.store.getState().design, box, portMm, samples);
       setShown({ ...of, built, trouble: null });
     } catch (error) {
-      const trouble = error instanceof Error ? error.message : String(error);
+      const trouble = messageOf(error);
       setShown({ ...of, built: null, trouble });
     }
   };
@@ -59,7 +60,7 @@ export function BuiltPane({ design, box, client, edits }: BuiltPaneProps) {
         desk.addMeasurements([imported], numbers);
       await look(imported.name, imported.id);
     } catch (error) {
-      const trouble = error instanceof Error ? error.message : String(error);
+      const trouble = messageOf(error);
       setShown({ boxId: box.id, name: file.name, built: null, trouble });
     }
   };

@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { messageOf } from '@/core/problem';
 import type { ServerSearch } from '@/core/exploration/serverSearch';
 import type { SearchLimits } from '@/core/fitting/limits';
 import * as api from '@/desk/api';
@@ -24,7 +25,7 @@ export function useServerSearches() {
           setSearches(found);
           setTrouble(null);
         },
-        (error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)),
+        (error: unknown) => setTrouble(messageOf(error)),
       ),
     [projectId],
   );
@@ -41,7 +42,7 @@ export function useServerSearches() {
       await work();
       await ask();
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : String(error));
+      setTrouble(messageOf(error));
     }
   };
   return {
