@@ -157,27 +157,33 @@ test('a microphone that goes away is told, and one that is not wanted any more i
   await emptyBench(page);
   await tab(page, 'Measure');
   await choose(page, 'Measure with', 'a microphone on this machine');
-  await page.getByRole('button', { name: 'Open the sound device' }).click();
+  const open = page.getByRole('button', { name: 'Open the sound device' });
+  await open.click();
   await page.getByRole('button', { name: 'Check the level' }).click();
   await expect(page.getByRole('progressbar')).toBeVisible();
   await page.evaluate('unplugSound()');
   await expect(page.getByText(/The sound input went away while it recorded/)).toBeVisible();
   await expect(page.getByRole('progressbar')).toBeHidden();
+  await expect.poll(() => page.evaluate('isSoundOpen()')).toBe(false);
+  // Plugged in again, it begins quietly and with a check.
+  await open.click();
+  await expect(page.getByText(/^Begin with a check/)).toBeVisible();
+  await expect(page.getByText(/The sound input went away/)).toHaveCount(0);
   expect(await page.evaluate('isSoundOpen()')).toBe(true);
   await tab(page, 'Measurement');
   await expect.poll(() => page.evaluate('isSoundOpen()')).toBe(false);
 
   // The browser may ask for long; the answer comes when nobody waits for it any more.
   await page.evaluate(() => {
-    const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
+    const ask = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices);
     navigator.mediaDevices.getUserMedia = () =>
       new Promise((resolve) => {
-        Object.assign(window, { allowSound: () => resolve(open()) });
+        Object.assign(window, { allowSound: () => resolve(ask()) });
       });
   });
   await tab(page, 'Measure');
   await choose(page, 'Measure with', 'a microphone on this machine');
-  await page.getByRole('button', { name: 'Open the sound device' }).click();
+  await open.click();
   await expect(page.getByText(/^Opening it: if the browser asks/)).toBeVisible();
   await tab(page, 'Measurement');
   await page.evaluate('allowSound()');

@@ -2,10 +2,10 @@ import { z } from 'zod';
 import { promiseKinds } from '@/core/document/briefSchema';
 import type { Design } from '@/core/document/schema';
 
-/** Something heard, written down so that it can be compared later. */
 /** Levels at which one listens, dB SPL. */
 export const listeningLevelsDb = { min: 20, max: 130 } as const;
 
+/** Something heard, written down so that it can be compared later. */
 export const impressionSchema = z.strictObject({
   /** What was heard. */
   heard: z.string().trim().min(1).max(500),

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { emptyDesign } from '@/core/document/schema';
-import { ProblemError } from '@/core/problem';
+import { messageOf } from '@/core/problem';
 import type { ProjectSummary, StoredProject } from '@/core/log/project';
 import * as api from '@/desk/api';
 import { Button, PrimaryButton, TextButton } from '@/ui/Button';
@@ -43,10 +43,7 @@ export function ProjectList({ initial, newest }: ProjectListProps) {
     try {
       await work();
     } catch (error) {
-      const words =
-        error instanceof ProblemError || error instanceof api.ServerAway
-          ? error.message
-          : String(error);
+      const words = messageOf(error);
       setTrouble(
         error instanceof api.ServerAway ? `${words} Check that it runs, and try again.` : words,
       );

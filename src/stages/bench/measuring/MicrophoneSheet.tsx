@@ -12,7 +12,7 @@ import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/fields/Tick';
 import { writeCapture } from '@/workers/filesClient';
 import { ProgressBarWithStop } from '@/ui/ProgressBarWithStop';
-import { openSoundDevice, type SoundDevice } from './soundDevice';
+import { openSoundDevice, SoundInputGone, type SoundDevice } from './soundDevice';
 import type { Intake } from '@/stages/bench/intake/useIntake';
 
 interface Setup {
@@ -109,6 +109,7 @@ export function MicrophoneSheet({ intake }: { readonly intake: Intake }) {
       );
     } catch (error) {
       if (!stop.signal.aborted) setTrouble(messageOf(error));
+      if (error instanceof SoundInputGone) setDevice(null);
       return null;
     } finally {
       setProgress(null);

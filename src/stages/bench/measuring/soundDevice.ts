@@ -17,7 +17,7 @@ export interface SoundDevice {
    *
    * @param onProgress share that has been recorded, 0 to 1
    * @throws DOMException `AbortError` when stopped; playing stops at once
-   * @throws Error in words, when the input goes away meanwhile
+   * @throws SoundInputGone when the input goes away meanwhile; the device is of no use any more
    */
   playAndRecord(
     signal: Float64Array,
@@ -25,6 +25,15 @@ export interface SoundDevice {
     onProgress: (share: number) => void,
   ): Promise<Sound>;
   close(): void;
+}
+
+/** The input was unplugged: what was recorded is not kept. */
+export class SoundInputGone extends Error {
+  constructor() {
+    super(
+      'The sound input went away while it recorded: nothing was kept. Plug it in again, open the sound device anew and check the level.',
+    );
+  }
 }
 
 interface Block {
@@ -102,13 +111,15 @@ function deviceOf(
       player.connect(context.destination);
       const startFrame = Math.ceil((context.currentTime + leadSeconds) * context.sampleRate);
       const channels = Array.from({ length: channelCount }, () => new Float64Array(signal.length));
-      let giveUp: (() => void) | null = null;
+      const listening = new AbortController();
+      const { signal: whileListening } = listening;
       try {
         await new Promise<void>((resolve, reject) => {
-          abort.addEventListener('abort', () => reject(abort.reason as Error));
+          const stop = () => reject(abort.reason as Error);
+          abort.addEventListener('abort', stop, { signal: whileListening });
           // It would go on recording silence.
-          giveUp = () => reject(new Error(goneAway));
-          track.addEventListener('ended', giveUp);
+          const giveUp = () => reject(new SoundInputGone());
+          track.addEventListener('ended', giveUp, { signal: whileListening });
           if (track.readyState === 'ended') giveUp();
           recorder.port.onmessage = ({ data }: MessageEvent<Block>) => {
             const at = data.frame - startFrame;
@@ -122,7 +133,7 @@ function deviceOf(
           player.start(startFrame / context.sampleRate);
         });
       } finally {
-        if (giveUp) track.removeEventListener('ended', giveUp);
+        listening.abort();
         recorder.port.onmessage = null;
         player.stop();
         player.disconnect();
@@ -132,9 +143,6 @@ function deviceOf(
     close,
   };
 }
-
-const goneAway =
-  'The sound input went away while it recorded: nothing was kept. Plug it in again, open it anew and check the level.';
 
 function inWords(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
