@@ -127,6 +127,21 @@ test('a key that is quicker than the drawing finds what the change before it off
   await expect(page.getByRole('button', { name: /^Redo/ })).toBeEnabled();
   await expect(undo).toBeDisabled();
   await expect(part(page, 'L1')).toHaveAttribute('aria-label', before!);
+  // The next part on the rail, and the value beside it, are those after the change.
+  await part(page, 'L1').focus();
+  await pressAtOnce(page, ['c', 'ArrowRight', 'ArrowLeft', 'Enter']);
+  const value = page.getByLabel(/^Value/);
+  await expect(page.getByRole('heading', { name: /^C5, in series/ })).toBeVisible();
+  await expect(value).toBeFocused();
+  await page.keyboard.press('Escape');
+  await pressAtOnce(page, ['ArrowUp', 'ArrowRight', 'Enter']);
+  await expect(page.getByRole('heading', { name: /^C1, in shunt/ })).toBeVisible();
+  await expect(value).toBeFocused();
+  await expect(value).toHaveValue('56 µF');
+  await page.keyboard.press('Escape');
+  await pressAtOnce(page, ['ArrowLeft', 'Delete']);
+  await expect(part(page, 'C5')).toHaveCount(0);
+  await undo.click();
   // The panes of a box come with the first box.
   const { document: demo } = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
     document: object;

@@ -10,10 +10,19 @@ let wished: string | null = null;
 export function focusSoon(id: string): void {
   wished = id;
   const look = (triesLeft: number) => {
-    if (wished !== id) return;
-    const target = document.querySelector<SVGGElement>(`[data-target="${id}"]`);
-    if (target) target.focus();
-    else if (triesLeft > 0) setTimeout(() => look(triesLeft - 1), 16);
+    if (wished !== id || focusWished()) return;
+    if (triesLeft > 0) setTimeout(() => look(triesLeft - 1), 16);
+    else wished = null;
   };
   setTimeout(() => look(focusTries), 0);
+}
+
+/** Gives the focus now to what shall have it, where it is drawn. @returns whether it was */
+export function focusWished(): boolean {
+  const target =
+    wished === null ? null : document.querySelector<SVGGElement>(`[data-target="${wished}"]`);
+  if (!target) return false;
+  wished = null;
+  target.focus();
+  return true;
 }

@@ -1,8 +1,10 @@
 'use client';
 import type { KeyboardEvent } from 'react';
+import { flushSync } from 'react-dom';
 import styled from 'styled-components';
 import type { Selection } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
+import { focusWished } from '@/stages/network/edits/focusSoon';
 import { useNetworkEdits } from '@/stages/network/edits/useNetworkEdits';
 
 interface TargetProps {
@@ -30,14 +32,25 @@ export function Target({ selection, label, box, children }: TargetProps) {
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey) return;
     const steps = event.shiftKey ? 10 : 1;
+    // A key can come before the last change is drawn: what is beside it, and its value, are those
+    // after that change.
+    const onceDrawn = (go: () => void) => () => {
+      flushSync(desk.catchUp);
+      flushSync(focusWished);
+      go();
+    };
     const keys: Record<string, () => void> = {
       ArrowUp: () => edits.nudge(selection, steps, event.altKey),
       ArrowDown: () => edits.nudge(selection, -steps, event.altKey),
-      ArrowRight: () =>
-        event.altKey ? edits.moveAlong(selection, 1) : focusNeighbour(event.currentTarget, 1),
-      ArrowLeft: () =>
-        event.altKey ? edits.moveAlong(selection, -1) : focusNeighbour(event.currentTarget, -1),
-      Enter: () => document.querySelector<HTMLInputElement>('[data-inspector] input')?.focus(),
+      ArrowRight: event.altKey
+        ? () => edits.moveAlong(selection, 1)
+        : onceDrawn(() => focusNeighbour(1)),
+      ArrowLeft: event.altKey
+        ? () => edits.moveAlong(selection, -1)
+        : onceDrawn(() => focusNeighbour(-1)),
+      Enter: onceDrawn(() =>
+        document.querySelector<HTMLInputElement>('[data-inspector] input')?.focus(),
+      ),
       ' ': () => desk.select(selection),
       Escape: () => desk.select(null),
     };
@@ -63,10 +76,12 @@ export function Target({ selection, label, box, children }: TargetProps) {
   );
 }
 
-/** The next thing on the drawing, in the order of the rails. */
-function focusNeighbour(from: EventTarget, direction: 1 | -1): void {
-  const all = [...document.querySelectorAll<SVGGElement>('[data-target]')];
-  all[all.indexOf(from as SVGGElement) + direction]?.focus();
+/** From what has the focus to the next thing on the drawing, in the order of the rails. */
+function focusNeighbour(direction: 1 | -1): void {
+  const all: (Element | null)[] = [...document.querySelectorAll('[data-target]')];
+  const at = all.indexOf(document.activeElement);
+  const next = at < 0 ? null : all[at + direction];
+  if (next instanceof SVGElement) next.focus();
 }
 
 export const Choosable = styled.g`
