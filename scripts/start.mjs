@@ -9,7 +9,7 @@ import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { supervise } from './lib/supervise.mjs';
 import { ensureNodeModules, ensurePackages, privateFolder } from './lib/system.mjs';
-import { ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
+import { answering, ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 /** Fixed, so that what a browser keeps for this address is found again. */
 const usualPort = 8417;
@@ -97,7 +97,8 @@ await runMain(async () => {
     const note = () =>
       writeFileSync(runFile, JSON.stringify({ pid: process.pid, webPid: web.pid, port }));
     const begin = async () => {
-      web = await startWeb(port, postgres.url);
+      web = startWeb(port, postgres.url);
+      await answering(web, port);
       note();
     };
     await begin();
@@ -110,6 +111,8 @@ await runMain(async () => {
     );
     say(`\nFair Voicing is ready: http://127.0.0.1:${port}\nCtrl-C stops it.`);
   } catch (error) {
+    // What was still starting ends with the rest.
+    if (isStopping) return;
     if (web) await ended(web);
     postgres.stop();
     throw error;

@@ -8,7 +8,7 @@ import { buildIfChanged } from './lib/build.mjs';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { runMain, say } from './lib/say.mjs';
 import { ensureNodeModules, ensurePackages, quietEnvironment } from './lib/system.mjs';
-import { ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
+import { answering, ended, prepareDatabase, startWeb, startWorker } from './lib/web.mjs';
 
 const results = join(root, 'test-results');
 
@@ -135,7 +135,8 @@ await runMain(async () => {
     if (wants('browser')) {
       buildIfChanged();
       const port = await freePort();
-      web = await startWeb(port, postgres.url);
+      web = startWeb(port, postgres.url);
+      await answering(web, port);
       stopWorker = startWorker(postgres.url);
       counts.push(await playwright(`http://127.0.0.1:${port}`, postgres.url));
     }

@@ -4,7 +4,7 @@
 import { buildIfChanged } from '../lib/build.mjs';
 import { bundleIfStale } from '../lib/bundle.mjs';
 import { freePort, startPostgres } from '../lib/postgres.mjs';
-import { ended, prepareDatabase, startWeb } from '../lib/web.mjs';
+import { answering, ended, prepareDatabase, startWeb } from '../lib/web.mjs';
 import { loadTest } from './load.ts';
 import { limitedTo } from '@/core/fitting/limits';
 import { paintTest } from './paint.ts';
@@ -18,7 +18,8 @@ let web;
 try {
   await prepareDatabase(postgres.url, '--demo');
   const port = await freePort();
-  web = await startWeb(port, postgres.url);
+  web = startWeb(port, postgres.url);
+  await answering(web, port);
   const url = `http://127.0.0.1:${port}`;
   const { medianMs, p95Ms } = await paintTest(url);
   console.log(

@@ -60,13 +60,9 @@ export function startWorker(databaseUrl) {
   };
 }
 
-/**
- * Starts the web server and waits until it answers.
- *
- * @returns the child process
- */
-export async function startWeb(port, databaseUrl) {
-  const child = spawn(
+/** Starts the web server; it answers a moment later, see {@link answering}. */
+export function startWeb(port, databaseUrl) {
+  return spawn(
     process.execPath,
     [
       join(root, 'node_modules/next/dist/bin/next'),
@@ -86,19 +82,23 @@ export async function startWeb(port, databaseUrl) {
       },
     },
   );
+}
+
+/** Waits until a web server answers; throws a Stop when it ends, or takes a minute. */
+export async function answering(web, port) {
   const deadline = Date.now() + 60_000;
   while (Date.now() < deadline) {
-    if (child.exitCode !== null)
+    if (web.exitCode !== null || web.signalCode !== null)
       throw new Stop(
-        `The web server ended at once (exit code ${child.exitCode}); its message stands above.`,
+        `The web server ended at once (${web.signalCode ?? `exit code ${web.exitCode}`}); its message stands above.`,
       );
     const isUp = await fetch(`http://127.0.0.1:${port}/api/health`).then(
       (response) => response.ok,
       () => false,
     );
-    if (isUp) return child;
+    if (isUp) return;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
-  await ended(child);
+  await ended(web);
   throw new Stop(`The web server did not answer on port ${port} within a minute.`);
 }

@@ -1,6 +1,6 @@
 /** npm start as a person uses it: start, work, crash, start again, stop. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -168,4 +168,30 @@ test('Ctrl-C stops everything that it started', async ({ page }) => {
   expect(await names()).toHaveLength(2);
   await stop('SIGTERM');
   expect(await isUp()).toBe(false);
+});
+
+test('Ctrl-C in the middle of a start leaves nothing behind', async () => {
+  const ready = start(/is ready/).then(
+    () => 'is ready',
+    (error: Error) => error.message,
+  );
+  const child = running!;
+  const callOf = (pid: string) => {
+    try {
+      return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+    } catch {
+      return ''; // It has ended meanwhile.
+    }
+  };
+  const findWeb = () =>
+    readFileSync(`/proc/${child.pid}/task/${child.pid}/children`, 'utf8')
+      .split(' ')
+      .find((pid) => callOf(pid).includes('next/dist/bin'));
+  await expect.poll(findWeb, { intervals: [5], timeout: 60_000 }).toBeDefined();
+  const webPid = Number(findWeb());
+  await stop('SIGINT');
+  expect(await ready).toMatch(/^ended with 0:/);
+  expect(() => process.kill(webPid, 0)).toThrow('ESRCH');
+  expect(existsSync(join(folder, 'private/database/data/postmaster.pid'))).toBe(false);
+  expect(existsSync(join(folder, 'private/running.json'))).toBe(false);
 });
