@@ -1,7 +1,7 @@
-import { usualPipe } from '@/core/document/boxSchema';
+import { usualPipe, usualShell } from '@/core/document/boxSchema';
 import { emptyDesign, emptyDriver } from '@/core/document/schema';
 import { driversInBox, leastXmaxMm } from './driversInBox';
-import { lineFacts } from './line';
+import { dividersOf, lineFacts } from './line';
 
 test('a line’s length, volume and odd quarter waves, c/4L and 3c/4L', () => {
   const segments = [
@@ -14,6 +14,34 @@ test('a line’s length, volume and odd quarter waves, c/4L and 3c/4L', () => {
   expect(facts.quarterHz).toBeCloseTo(343.2 / (4 * 1.7), 9);
   expect(facts.threeQuartersHz / facts.quarterHz).toBeCloseTo(3, 12);
   expect(facts.thirdMm).toBeCloseTo(1700 / 3, 9);
+});
+
+test('a folded line has a board at each turn, which leaves the line’s width open', () => {
+  // Inside 262 × 662 × 312 mm: 1700 mm are two passes and a half.
+  const [first, second, ...more] = dividersOf(
+    {
+      ...usualPipe,
+      segments: [
+        { lengthMm: 800, areaCm2: 400, flowResistivity: 0 },
+        { lengthMm: 900, areaCm2: 131, flowResistivity: 0 },
+      ],
+    },
+    usualShell,
+  );
+  expect(more).toEqual([]);
+  expect([first.widthMm, second.widthMm]).toEqual([262, 262]);
+  expect(first.openMm).toBeCloseTo(40_000 / 262, 9);
+  expect(second.openMm).toBeCloseTo(50, 9);
+  expect(first.lengthMm + first.openMm).toBeCloseTo(662, 9);
+  const long = (lengthMm: number, shell = usualShell) =>
+    dividersOf({ ...usualPipe, segments: [{ lengthMm, areaCm2: 100, flowResistivity: 0 }] }, shell)
+      .length;
+  // As long as the box is high it is not folded; a lying box folds along its depth.
+  expect([long(662), long(663), long(1324), long(1325)]).toEqual([0, 1, 1, 2]);
+  expect(long(662, { ...usualShell, heightMm: 350, depthMm: 700 })).toBe(0);
+  // More boards than go in, or no inside at all: no fold to be told of.
+  expect(long(20_000)).toBe(0);
+  expect(long(1000, { ...usualShell, widthMm: 38 })).toBe(0);
 });
 
 test('drivers of a box in the order of the design, and the least Xmax that one of them states', () => {

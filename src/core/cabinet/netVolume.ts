@@ -1,23 +1,8 @@
 import { driversInBox } from './driversInBox';
-import type { Box, BoxBrace, BoxPort, BoxShell } from '@/core/document/boxSchema';
+import type { Box, BoxBrace, BoxPort } from '@/core/document/boxSchema';
 import type { Design, Driver } from '@/core/document/schema';
-
-/** Inside of a shell, mm; nothing is below 0. */
-export interface InsideMm {
-  readonly widthMm: number;
-  readonly heightMm: number;
-  readonly depthMm: number;
-}
-
-export const insideOf = ({ widthMm, heightMm, depthMm, wallMm, frontMm }: BoxShell): InsideMm => ({
-  widthMm: Math.max(0, widthMm - 2 * wallMm),
-  heightMm: Math.max(0, heightMm - 2 * wallMm),
-  depthMm: Math.max(0, depthMm - wallMm - frontMm),
-});
-
-/** Outside volume of a shell, litres. */
-export const outsideLitres = ({ widthMm, heightMm, depthMm }: BoxShell): number =>
-  (widthMm * heightMm * depthMm) / 1e6;
+import { dividersOf } from './line';
+import { insideOf, outsideLitres, type InsideMm } from './shell';
 
 /** Outside volume of the free-standing boxes in use, litres; null without any. */
 export function outsideLitresOf(boxes: readonly Box[]): number | null {
@@ -106,6 +91,12 @@ export function netVolumeOf(
       what: `brace ${b + 1}`,
       litres: braceLitres(brace, inside),
     })),
+    ...(box.kind === 'line'
+      ? dividersOf(box.pipe, shell).map(({ lengthMm, widthMm }, d) => ({
+          what: `divider ${d + 1}`,
+          litres: (lengthMm * widthMm * shell.wallMm) / 1e6,
+        }))
+      : []),
     ...boxes
       .filter(({ insideId, isUsed }) => insideId === box.id && isUsed)
       .map(({ name, shell: own }) => ({ what: name, litres: outsideLitres(own) })),

@@ -6,10 +6,11 @@ import {
   type Box,
 } from '@/core/document/boxSchema';
 import { emptyDesign } from '@/core/document/schema';
+import { dividersOf } from './line';
 import { materialTable } from './materials';
 import { netVolumeOf } from './netVolume';
 import { boardPriceOf, boxOutlay } from './outlay';
-import { boardsOf } from './panels';
+import { boardsKg, boardsOf } from './panels';
 
 const design = emptyDesign('Prices');
 const box: Box = {
@@ -69,6 +70,22 @@ test('a line costs for the fibre in its segments, not for the room of its shell'
   const line: Box = { ...box, kind: 'line', fill: 'full', pipe: { ...usualPipe, segments } };
   // 30 l half as dense as can be, 10 l empty, 1 l as dense as can be.
   expect(boxOutlay(line, design).fill).toBeCloseTo(0.25 * (15 + 1), 9);
+});
+
+test('the boards that fold a line are cut, weighed, paid for and take room', () => {
+  const line: Box = { ...box, kind: 'line' };
+  const dividers = dividersOf(line.pipe, line.shell);
+  expect(dividers).toHaveLength(2);
+  const mm2 = dividers.reduce((sum, { lengthMm, widthMm }) => sum + lengthMm * widthMm, 0);
+  const [cost, plain] = [boxOutlay(line, design), boxOutlay(box, design)];
+  expect(cost.boards - plain.boards).toBeCloseTo((40 * mm2) / 1e6 / 0.75, 9);
+  const { density } = materialTable[line.shell.material];
+  expect(boardsKg(line) - boardsKg(box)).toBeCloseTo((mm2 * 19 * density) / 1e9, 9);
+  expect(netVolumeOf(box, design).netLitres - netVolumeOf(line, design).netLitres).toBeCloseTo(
+    (mm2 * 19) / 1e6,
+    9,
+  );
+  expect(boardsOf(line).map(({ name }) => name)).toContain('Box A: divider 2');
 });
 
 test('tubes cost by number, bore, bends and flares; slots are boards; passive cones by their area', () => {

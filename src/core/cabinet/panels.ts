@@ -1,6 +1,8 @@
 import type { Box, BoxShell } from '@/core/document/boxSchema';
-import { braceBoardMm, insideOf } from './netVolume';
+import { dividersOf } from './line';
+import { braceBoardMm } from './netVolume';
 import { materialTable, panelResonanceHz } from './materials';
+import { insideOf } from './shell';
 
 /** A board to be cut. */
 export interface BoardPiece {
@@ -30,7 +32,7 @@ const thickestMm = 30;
  * @param holes what is cut into the front
  */
 export function boardsOf(
-  { shell, kind, name }: Pick<Box, 'shell' | 'kind' | 'name'>,
+  { shell, kind, name, pipe }: Pick<Box, 'shell' | 'kind' | 'name' | 'pipe'>,
   holes = '',
 ): BoardPiece[] {
   if (kind === 'open-baffle') {
@@ -39,7 +41,7 @@ export function boardsOf(
   }
   const { widthMm: w, heightMm: h, depthMm: d, wallMm: t, frontMm, joint } = shell;
   const between = d - t - frontMm;
-  const braces = shell.braces.map((brace, b): BoardPiece => {
+  const inner = shell.braces.map((brace, b): BoardPiece => {
     const [x, y] = braceBoardMm(brace, insideOf(shell));
     return {
       ...{ name: `Brace ${b + 1}`, count: 1, thicknessMm: brace.thicknessMm },
@@ -47,6 +49,13 @@ export function boardsOf(
       work: `middle ${brace.atMm} mm from the ${from[brace.across]} inside; ${Math.round(100 * brace.openShare)} % of its area cut out, in several openings`,
     };
   });
+  if (kind === 'line')
+    inner.push(
+      ...dividersOf(pipe, shell).map(({ lengthMm, widthMm, openMm }, k): BoardPiece => ({
+        ...{ name: `Divider ${k + 1}`, count: 1, lengthMm, widthMm, thicknessMm: t },
+        work: `between two passes of the line; ends ${Math.round(openMm)} mm before the wall where it turns`,
+      })),
+    );
   if (joint === 'rebate') {
     const lip = t * (1 - rebateShare);
     const [fw, fh] = [w - 2 * lip, h - 2 * lip];
@@ -58,7 +67,7 @@ export function boardsOf(
         { name: 'Top and bottom', count: 2, lengthMm: w, widthMm: d, thicknessMm: t },
         { name: 'Side', count: 2, lengthMm: h - 2 * lip, widthMm: d, thicknessMm: t },
       ].map((board) => ({ ...board, work })),
-      ...braces,
+      ...inner,
     ].map(named(name));
   }
   const isMitred = joint === 'mitre';
@@ -71,7 +80,7 @@ export function boardsOf(
       ...{ name: 'Side', count: 2, lengthMm: isMitred ? h : h - 2 * t },
       ...{ widthMm: between, thicknessMm: t, work },
     },
-    ...braces,
+    ...inner,
   ].map(named(name));
 }
 
@@ -141,7 +150,7 @@ export function wallsOf(shell: BoxShell): WallFacts[] {
 }
 
 /** Weight of a box without what is in it, kg. */
-export const boardsKg = (box: Pick<Box, 'shell' | 'kind' | 'name'>): number =>
+export const boardsKg = (box: Pick<Box, 'shell' | 'kind' | 'name' | 'pipe'>): number =>
   boardsOf(box).reduce(
     (sum, { count, lengthMm, widthMm, thicknessMm }) =>
       sum +

@@ -12,7 +12,8 @@ import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box, BoxPort } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { enclosureOf, portOf } from './enclosureOf';
-import { insideOf, panelOfPortMm } from './netVolume';
+import { panelOfPortMm } from './netVolume';
+import { insideOf } from './shell';
 
 type Around = Pick<Design, 'boxes' | 'drivers'>;
 

@@ -3,9 +3,10 @@ import { boxCurves, type BoxCurves } from '@/core/box/response';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { enclosureOf } from '@/core/cabinet/enclosureOf';
 import { boxOutlay } from '@/core/cabinet/outlay';
-import { insideOf, netVolumeOf, outsideLitres, withNetLitres } from '@/core/cabinet/netVolume';
+import { netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
+import { outsideLitres } from '@/core/cabinet/shell';
 import { quietAreaM2, quietMps, tunedToHz, ventFit, withTuning } from '@/core/cabinet/vent';
-import type { Box, BoxKind } from '@/core/document/boxSchema';
+import type { Box, BoxKind, BoxPipe } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import {
   cleanFromF3,
@@ -282,27 +283,33 @@ export function createJudge(
   }
 
   function lined(whole: Box, share: number): BoxFound | null {
-    const inside = insideOf(whole.shell);
-    // Folded boards take about a tenth of the room (an estimate).
-    const litres = (0.9 * share * inside.widthMm * inside.heightMm * inside.depthMm) / 1e6;
+    const shell = { ...whole.shell, depthMm: Math.max(60, share * whole.shell.depthMm) };
+    const boxOf = (segment: BoxPipe['segments'][number], at: number): Box => ({
+      ...{ ...whole, shell },
+      pipe: {
+        segments: [segment],
+        driverAtMm: Math.round(at * segment.lengthMm),
+        end: 'open',
+      },
+    });
     let best: BoxFound | null = null;
-    for (const lengthMm of lineLengthsMm)
+    for (const lengthMm of lineLengthsMm) {
+      /** All the room there is, with boards that leave so much open at the turns. */
+      const roomCm2 = (openCm2: number) =>
+        (netVolumeOf(boxOf({ lengthMm, areaCm2: openCm2, flowResistivity: 0 }, 0), design)
+          .netLitres *
+          1e4) /
+        lengthMm;
+      const areaCm2 = roomCm2(roomCm2(0));
+      if (areaCm2 === 0) continue;
       for (const flowResistivity of liningsFor)
         for (const at of [0, 1 / 3]) {
-          const areaCm2 = (litres * 1e4) / lengthMm;
-          const box: Box = {
-            ...whole,
-            shell: { ...whole.shell, depthMm: Math.max(60, share * whole.shell.depthMm) },
-            pipe: {
-              segments: [{ lengthMm, areaCm2, flowResistivity }],
-              driverAtMm: Math.round(at * lengthMm),
-              end: 'open',
-            },
-          };
+          const box = boxOf({ lengthMm, areaCm2, flowResistivity }, at);
           const trial = tried(box);
           const found = trial && finished(box, trial, true);
           if (found && (!best || found.merit < best.merit)) best = found;
         }
+    }
     return best;
   }
 }

@@ -1,7 +1,8 @@
 import { driversInBox } from '@/core/cabinet/driversInBox';
 import { sealedFor, ventedFor } from '@/core/box/alignments';
 import { airOf, boxDriverOf } from '@/core/cabinet/enclosureOf';
-import { insideOf, netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
+import { netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
+import { insideOf } from '@/core/cabinet/shell';
 import { withTuning } from '@/core/cabinet/vent';
 import { boxModes, type Inside } from '@/core/box/modes';
 import { boundsOf } from '@/core/document/baffleSchema';

@@ -1,5 +1,7 @@
 import { readDemo } from '../../../tests/fixtures';
-import { insideOf } from '@/core/cabinet/netVolume';
+import { lineFacts } from '@/core/cabinet/line';
+import { netVolumeOf } from '@/core/cabinet/netVolume';
+import { insideOf } from '@/core/cabinet/shell';
 import { tunedToHz, ventFit } from '@/core/cabinet/vent';
 import type { Box, BoxKind } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
@@ -56,6 +58,11 @@ test.each<BoxKind>(['sealed', 'vented', 'passive-radiator', 'line', 'open-baffle
       expect(box.shell.depthMm).toBeLessThanOrEqual(380.05);
       expect(outsideLitres).toBeLessThanOrEqual(81);
     }
+    // A line goes into its box, with the boards that fold it.
+    for (const { box } of boxes.filter(() => kind === 'line'))
+      expect(lineFacts(box.pipe, 343).litres).toBeLessThanOrEqual(
+        netVolumeOf(box, figures).netLitres * 1.001,
+      );
     // What the search tells of a box alone is what the screen tells of it.
     const [best] = boxes;
     const [view] = createBoxViews()(figures, [best.box], data).views;

@@ -201,6 +201,55 @@ describe('inside', () => {
     expect(litres(apart.shell) / litres(square.shell!)).toBeCloseTo(1, 2);
   });
 
+  test('what sets standing waves apart keeps to the sizes that the brief allows', () => {
+    const square = shell({ heightMm: 520, depthMm: 523, widthMm: 300 });
+    const within = (brief: Partial<Design['brief']>): Design => ({
+      ...design,
+      brief: { ...design.brief, widthMm: null, heightMm: null, depthMm: null, ...brief },
+    });
+    const offered = (brief: Partial<Design['brief']>) => {
+      const asked = within(brief);
+      const pair = one(found(square, asked), 'modes_coincide')!;
+      if (pair.offer === null) return null;
+      return mended(pair, applyChange(asked, { type: 'setBox', box: { ...asBuilt, ...square } }))
+        .shell;
+    };
+    const litres = ({ widthMm, heightMm, depthMm }: Box['shell']) => widthMm * heightMm * depthMm;
+    for (const brief of [
+      {},
+      { heightMm: 520 },
+      { depthMm: 523 },
+      { heightMm: 520, widthMm: 300 },
+      { heightMm: 520, depthMm: 523 },
+    ]) {
+      const apart = offered(brief)!;
+      for (const [side, most] of Object.entries(brief))
+        expect(apart[side as keyof typeof brief]).toBeLessThanOrEqual(most);
+      expect(litres(apart)).toBeLessThanOrEqual(litres(square.shell!));
+      expect(codes(found({ shell: apart }))).not.toContain('modes_coincide');
+    }
+    expect(offered({ widthMm: 300, heightMm: 520, depthMm: 523 })).toBeNull();
+  });
+
+  test('a line that is more than its box holds is told, and the box made deeper where it may be', () => {
+    const pipe = (areaCm2: number): Partial<Box> => ({
+      kind: 'line',
+      pipe: { ...asBuilt.pipe, segments: [{ lengthMm: 2000, areaCm2, flowResistivity: 1000 }] },
+    });
+    const unbound = { ...design, brief: { ...design.brief, depthMm: null } };
+    const large = one(found(pipe(900), unbound), 'line_too_large')!;
+    expect(large.what).toMatch(/^The line is 180\.0 l; the box has [\d.]+ l for it\.$/);
+    const deeper = mended(
+      large,
+      applyChange(unbound, { type: 'setBox', box: { ...asBuilt, ...pipe(900) } }),
+    );
+    expect(codes(found(deeper, unbound))).not.toContain('line_too_large');
+    expect(deeper.pipe).toEqual(pipe(900).pipe);
+    const bound = { ...design, brief: { ...design.brief, depthMm: asBuilt.shell.depthMm } };
+    expect(one(found(pipe(900), bound), 'line_too_large')!.offer).toBeNull();
+    expect(codes(found(pipe(100)))).not.toContain('line_too_large');
+  });
+
   test('a large thin wall is braced with one press; the offer halves its span', () => {
     const weak = shell({ wallMm: 12, material: 'mdf' });
     const wall = one(found(weak), 'wall_resonance')!;

@@ -2,7 +2,7 @@ import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import type { BoxView, BoxViews } from '@/core/lows/view';
 import type { BoxFinding } from './finding';
-import { ofFill, ofModes, ofWalls } from './inside';
+import { ofFill, ofLine, ofModes, ofWalls } from './inside';
 import { ofLevel } from './level';
 import { ofExcursion, ofVent } from './opening';
 import { ofBaffle, ofData, ofDrivers, ofFrontPorts, ofNetwork } from './surroundings';
@@ -25,6 +25,7 @@ export function boxFindings(
     ...ofLevel(box, view, views),
     ...ofNetwork(design, box, view, views),
     ...ofFill(box),
+    ...ofLine(design, box),
     ...ofModes(design, box),
     ...ofWalls(box),
   ].sort((a, b) => order[a.severity] - order[b.severity]);

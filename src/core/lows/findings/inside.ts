@@ -1,10 +1,12 @@
 import { boxModes, modeAt, type BoxMode, type Inside } from '@/core/box/modes';
 import { airOf } from '@/core/cabinet/enclosureOf';
-import { insideOf } from '@/core/cabinet/netVolume';
+import { lineFacts } from '@/core/cabinet/line';
+import { netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
 import { wallsOf } from '@/core/cabinet/panels';
+import { insideOf } from '@/core/cabinet/shell';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
-import { formatNumber } from '@/core/units/quantity';
+import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { finding, hzText, mmText, type BoxFinding } from './finding';
 
 /** Advice on fill and sealing. */
@@ -59,8 +61,7 @@ function coinciding(modes: readonly BoxMode[]): readonly [BoxMode, BoxMode] | nu
 /** Standing waves that coincide, or that the port lets out. */
 export function ofModes(design: Design, box: Box): BoxFinding[] {
   if (box.kind === 'open-baffle' || box.kind === 'line') return [];
-  const { speedOfSound } = airOf(design);
-  const axial = axialModes(box.shell, speedOfSound);
+  const axial = axialModes(box.shell, airOf(design).speedOfSound);
   if (!axial) return [];
   const { sides, modes } = axial;
   const found: BoxFinding[] = [];
@@ -74,7 +75,7 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
           'Two at one frequency ring twice as strongly.',
           'Sides in no simple ratio, such as 1 : 1.26 : 1.59, set them apart.',
         ],
-        withoutCoincidence(box, pair, speedOfSound),
+        withoutCoincidence(design, box, pair),
       ),
     );
   if (box.kind === 'vented') {
@@ -109,30 +110,75 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
 const axisOf = ({ order }: BoxMode): string =>
   ['the width', 'the height', 'the depth'][order.findIndex((n) => n > 0)];
 
+/** A line that is more than its box holds. */
+export function ofLine(design: Design, box: Box): BoxFinding[] {
+  if (box.kind !== 'line') return [];
+  const { litres } = lineFacts(box.pipe, airOf(design).speedOfSound);
+  const { netLitres, taken } = netVolumeOf(box, design);
+  if (litres <= netLitres * lineSlack) return [];
+  const deeper = withNetLitres(box, litres, design);
+  const isDeepEnough =
+    deeper !== null &&
+    deeper.shell.depthMm <= (design.brief.depthMm ?? Infinity) &&
+    litres <= netVolumeOf(deeper, design).netLitres * lineSlack;
+  const boards = taken.filter(({ what }) => what.startsWith('divider')).length;
+  return [
+    finding('doubt', box.name)(
+      [
+        'line_too_large',
+        `The line is ${formatFixed(litres, 1)} l; the box has ${formatFixed(netLitres, 1)} l for it.`,
+        `What the driver, ${boards === 1 ? 'the board' : `${formatNumber(boards)} boards`} between its passes and the rest take is not there for the line.`,
+        'Make the box larger, or the line shorter or narrower.',
+      ],
+      isDeepEnough
+        ? {
+            told: `Make the depth ${mmText(deeper.shell.depthMm)}`,
+            changes: [{ type: 'setBox', box: deeper }],
+          }
+        : null,
+    ),
+  ];
+}
+
+/** Rounded figures make no finding. */
+const lineSlack = 1.01;
+
 /** How much a side is changed to set standing waves apart; the least change first. */
 const sideChanges = [1.06, 0.94, 1.09, 0.91, 1.13, 0.87, 1.18, 0.82];
 
-/** One side changed and another against it, so that the volume stays, until no waves coincide. */
+/** Sides of a box, first the one that another is best changed against: the width is the front’s. */
+const shellSides = ['depthMm', 'heightMm', 'widthMm'] as const;
+const sideOf = ({ order }: BoxMode) =>
+  (['widthMm', 'heightMm', 'depthMm'] as const)[order.findIndex((n) => n > 0)];
+
+/**
+ * One side changed and another against it, so that the volume stays, until no waves coincide. No
+ * side grows beyond what the brief allows.
+ */
 function withoutCoincidence(
+  design: Design,
   box: Box,
   pair: readonly [BoxMode, BoxMode],
-  speedOfSound: number,
 ): BoxFinding['offer'] {
-  const sides = ['widthMm', 'heightMm', 'depthMm'] as const;
+  const { brief } = design;
+  const { speedOfSound } = airOf(design);
+  const isAllowed = (shell: Box['shell']) =>
+    shellSides.every((side) => shell[side] <= Math.max(brief[side] ?? Infinity, box.shell[side]));
   for (const times of sideChanges)
-    for (const mode of pair) {
-      const key = sides[mode.order.findIndex((n) => n > 0)];
-      const other = key === 'depthMm' ? 'heightMm' : 'depthMm';
-      const to = Math.round(box.shell[key] * times);
-      const against = Math.round((box.shell[other] * box.shell[key]) / to);
-      const shell = { ...box.shell, [key]: to, [other]: against };
-      const axial = axialModes(shell, speedOfSound);
-      if (axial && coinciding(axial.modes) === null)
-        return {
-          told: `Make ${axisOf(mode)} ${formatNumber(to)} mm`,
-          changes: [{ type: 'setBox', box: { ...box, shell } }],
-        };
-    }
+    for (const mode of pair)
+      for (const other of shellSides.filter((side) => side !== sideOf(mode))) {
+        const key = sideOf(mode);
+        const to = Math.round(box.shell[key] * times);
+        // Rounded down: a box that is just as large as it may be stays so.
+        const against = Math.floor((box.shell[other] * box.shell[key]) / to);
+        const shell = { ...box.shell, [key]: to, [other]: against };
+        const axial = isAllowed(shell) ? axialModes(shell, speedOfSound) : null;
+        if (axial && coinciding(axial.modes) === null)
+          return {
+            told: `Make ${axisOf(mode)} ${formatNumber(to)} mm`,
+            changes: [{ type: 'setBox', box: { ...box, shell } }],
+          };
+      }
   return null;
 }
 

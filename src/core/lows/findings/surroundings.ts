@@ -1,4 +1,4 @@
-import { outsideLitres } from '@/core/cabinet/netVolume';
+import { outsideLitres } from '@/core/cabinet/shell';
 import { driversInBox } from '@/core/cabinet/driversInBox';
 import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';

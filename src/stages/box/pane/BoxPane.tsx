@@ -2,7 +2,8 @@
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import { airOf } from '@/core/cabinet/enclosureOf';
-import { insideOf, withNetLitres } from '@/core/cabinet/netVolume';
+import { withNetLitres } from '@/core/cabinet/netVolume';
+import { insideOf } from '@/core/cabinet/shell';
 import { boardsKg } from '@/core/cabinet/panels';
 import { portHits, withPortClear } from '@/core/cabinet/vent';
 import { materialTable } from '@/core/cabinet/materials';
@@ -190,7 +191,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
       {kind === 'vented' && <PortSentence {...{ design, box, view, edits }} />}
       {kind === 'passive-radiator' && <PassiveSentence {...{ box, view, edits }} />}
       {kind === 'line' && <LineSentence {...{ box, edits }} air={airOf(design)} />}
-      {isClosed && (
+      {kind !== 'open-baffle' && (
         <details>
           <summary>
             Where the volume goes ({formatFixed(view?.volume.grossLitres ?? 0, 1)} l inside)
@@ -232,7 +233,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           )}
         </details>
       )}
-      {isClosed && <Braces box={box} edits={edits} blank={blank} />}
+      {kind !== 'open-baffle' && <Braces box={box} edits={edits} blank={blank} />}
       <MeasuredInSentence {...{ design, box, edits }} />
       {!box.isUsed && <Note $kind="plain">A candidate: the design does not use it.</Note>}
       <Choices>

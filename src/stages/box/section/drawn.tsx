@@ -1,6 +1,6 @@
 'use client';
 import { driversInBox } from '@/core/cabinet/driversInBox';
-import { insideOf } from '@/core/cabinet/netVolume';
+import { insideOf } from '@/core/cabinet/shell';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';

@@ -1,5 +1,6 @@
 'use client';
-import { insideOf, panelOfPortMm } from '@/core/cabinet/netVolume';
+import { panelOfPortMm } from '@/core/cabinet/netVolume';
+import { insideOf } from '@/core/cabinet/shell';
 import type { Box, BoxBrace } from '@/core/document/boxSchema';
 import type { BoxEdits } from '@/stages/box/useBoxEdits';
 import { Grip } from '@/ui/drawing/Grip';
