@@ -248,6 +248,25 @@ test('boards: a cut list and its sheets are exported and read back', async ({ pa
   await expect(page.getByText(/no sheet of 2500 × 200 mm holds it/)).toBeVisible();
 });
 
+test('a folded line has its boards in the cut list, and is told where its box is too small', async ({
+  page,
+}) => {
+  await openBox(page);
+  await page.getByRole('button', { name: /Kind of box/ }).click();
+  await page.getByRole('option', { name: 'A transmission line' }).click();
+  await expect(findings(page)).toContainText('The line is 68.0 l; the box has 52.0 l for it.');
+  await fill(page, 'Segment 1, area', '300');
+  await expect(findings(page)).not.toContainText('The line is');
+  await page.getByText(/^Where the volume goes/).click();
+  await expect(page.getByText(/^divider 2: /)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'Boards' }).click();
+  const list = page.getByRole('table', { name: 'Cut list' });
+  // 1700 mm in an inside of 262 × 672 mm: two turns, each 300 cm² open.
+  await expect(list.getByRole('row', { name: /^divider/ })).toHaveCount(2);
+  await expect(list.getByRole('row', { name: /^divider 1/ })).toContainText('557.5 × 262');
+});
+
 test('what was measured in which box is said, and each kind of box has its numbers', async ({
   page,
 }) => {

@@ -116,7 +116,7 @@ const Table = styled.table`
   font-variant-numeric: tabular-nums;
   th,
   td {
-    padding-right: 0.45rem;
+    padding-right: 0.3rem;
     white-space: nowrap;
   }
   thead th {
@@ -128,6 +128,7 @@ const Table = styled.table`
     display: block;
     margin-left: calc(10px + 0.4rem);
     color: ${({ theme }) => theme.colour.quiet};
+    white-space: normal;
   }
   [data-drawn] {
     background: ${({ theme }) => theme.colour.accentWash};
