@@ -114,20 +114,19 @@ const axisOf = ({ order }: BoxMode): string =>
 export function ofLine(design: Design, box: Box): BoxFinding[] {
   if (box.kind !== 'line') return [];
   const { litres } = lineFacts(box.pipe, airOf(design).speedOfSound);
-  const { netLitres, taken } = netVolumeOf(box, design);
+  const { netLitres } = netVolumeOf(box, design);
   if (litres <= netLitres * lineSlack) return [];
   const deeper = withNetLitres(box, litres, design);
   const isDeepEnough =
     deeper !== null &&
     deeper.shell.depthMm <= (design.brief.depthMm ?? Infinity) &&
     litres <= netVolumeOf(deeper, design).netLitres * lineSlack;
-  const boards = taken.filter(({ what }) => what.startsWith('divider')).length;
   return [
     finding('doubt', box.name)(
       [
         'line_too_large',
         `The line is ${formatFixed(litres, 1)} l; the box has ${formatFixed(netLitres, 1)} l for it.`,
-        `What the driver, ${boards === 1 ? 'the board' : `${formatNumber(boards)} boards`} between its passes and the rest take is not there for the line.`,
+        'What drivers, boards between its passes and the rest take is not there for the line.',
         'Make the box larger, or the line shorter or narrower.',
       ],
       isDeepEnough

@@ -73,7 +73,8 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
     const changed = { ...box, kind: next };
     return portHits(changed, design) === null ? changed : withPortClear(changed, design);
   };
-  const isClosed = kind !== 'open-baffle' && kind !== 'line';
+  const hasInside = kind !== 'open-baffle';
+  const isClosed = hasInside && kind !== 'line';
   const setLitres = (litres: number) => {
     const sized = withNetLitres(edits.now(box), litres, design);
     if (sized) edits.set(box, sized, 'net volume', 'net volume');
@@ -102,7 +103,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
         {' for '}
         <Drivers design={design} box={box} edits={edits} />
       </Sentence>
-      {kind !== 'open-baffle' && (
+      {hasInside && (
         <Sentence>
           {blank('Width of the box', shell.widthMm, (widthMm) =>
             edits.shell(box, { widthMm }, 'width of the box', 'box width'),
@@ -191,7 +192,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
       {kind === 'vented' && <PortSentence {...{ design, box, view, edits }} />}
       {kind === 'passive-radiator' && <PassiveSentence {...{ box, view, edits }} />}
       {kind === 'line' && <LineSentence {...{ box, edits }} air={airOf(design)} />}
-      {kind !== 'open-baffle' && (
+      {hasInside && (
         <details>
           <summary>
             Where the volume goes ({formatFixed(view?.volume.grossLitres ?? 0, 1)} l inside)
@@ -233,7 +234,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           )}
         </details>
       )}
-      {kind !== 'open-baffle' && <Braces box={box} edits={edits} blank={blank} />}
+      {hasInside && <Braces box={box} edits={edits} blank={blank} />}
       <MeasuredInSentence {...{ design, box, edits }} />
       {!box.isUsed && <Note $kind="plain">A candidate: the design does not use it.</Note>}
       <Choices>
