@@ -186,8 +186,8 @@ test('Ctrl-C in the middle of a start leaves nothing behind', async () => {
   const findWeb = () =>
     readFileSync(`/proc/${child.pid}/task/${child.pid}/children`, 'utf8')
       .split(' ')
-      .find((pid) => callOf(pid).includes('next/dist/bin'));
-  await expect.poll(findWeb, { intervals: [5], timeout: 60_000 }).toBeDefined();
+      .find((pid) => callOf(pid).includes('next/dist/bin')) ?? '';
+  await expect.poll(findWeb, { intervals: [5], timeout: 60_000 }).toMatch(/^\d+$/);
   const webPid = Number(findWeb());
   await stop('SIGINT');
   expect(await ready).toMatch(/^ended with 0:/);
