@@ -89,7 +89,7 @@ export function ensureNodeModules() {
     });
   } catch {
     throw new Stop(
-      'npm ci failed; its message stands above. Check the connection to the npm registry and start again.',
+      'npm ci failed; its message is above. Check the connection to the npm registry and start again.',
     );
   }
   writeFileSync(stamp, wanted);

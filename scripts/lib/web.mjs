@@ -90,7 +90,7 @@ export async function answering(web, port) {
   while (Date.now() < deadline) {
     if (web.exitCode !== null || web.signalCode !== null)
       throw new Stop(
-        `The web server ended at once (${web.signalCode ?? `exit code ${web.exitCode}`}); its message stands above.`,
+        `The web server ended at once (${web.signalCode ?? `exit code ${web.exitCode}`}); its message is above.`,
       );
     const isUp = await fetch(`http://127.0.0.1:${port}/api/health`).then(
       (response) => response.ok,

@@ -40,6 +40,11 @@ async function atRest(page: Page, box: string | RegExp, column: number): Promise
 }
 const columns = { litres: 0, tuned: 1, f3: 2, f10: 3 } as const;
 
+async function chooseKind(page: Page, kind: string): Promise<void> {
+  await page.getByRole('button', { name: /Kind of box/ }).click();
+  await page.getByRole('option', { name: kind }).click();
+}
+
 async function fill(page: Page, name: string, value: string): Promise<void> {
   await blank(page, name).fill(value);
   await blank(page, name).press('Enter');
@@ -122,8 +127,7 @@ test('the rear wall is dragged and keyed: volume, tuning and F3 follow, and one 
   page,
 }) => {
   await openBox(page);
-  await page.getByRole('button', { name: /Kind of box/ }).click();
-  await page.getByRole('option', { name: 'A vented box' }).click();
+  await chooseKind(page, 'A vented box');
   await expect.poll(() => figure(page, /As built/, columns.tuned)).toBeGreaterThan(20);
   const before = await figure(page, /As built/, columns.litres);
   const wall = page.getByRole('button', { name: /^Rear wall/ });
@@ -156,8 +160,7 @@ test('the impedance of the built box tells what it became, and the port that men
   page,
 }) => {
   await openBox(page);
-  await page.getByRole('button', { name: /Kind of box/ }).click();
-  await page.getByRole('option', { name: 'A vented box' }).click();
+  await chooseKind(page, 'A vented box');
   await page.getByRole('button', { name: /Fill$/ }).click();
   await page.getByRole('option', { name: 'empty' }).click();
   await fill(page, 'Net volume', '55');
@@ -252,14 +255,12 @@ test('a folded line has its boards in the cut list, and is told where its box is
   page,
 }) => {
   await openBox(page);
-  await page.getByRole('button', { name: /Kind of box/ }).click();
-  await page.getByRole('option', { name: 'A transmission line' }).click();
+  await chooseKind(page, 'A transmission line');
   await expect(findings(page)).toContainText('The line is 68.0 l; the box has 52.0 l for it.');
   await fill(page, 'Segment 1, area', '300');
   await expect(findings(page)).not.toContainText('The line is');
   await page.getByText(/^Where the volume goes/).click();
   await expect(page.getByText(/^divider 2: /)).toBeVisible();
-  await page.keyboard.press('Escape');
   await page.getByRole('tab', { name: 'Boards' }).click();
   const list = page.getByRole('table', { name: 'Cut list' });
   // 1700 mm in an inside of 262 × 672 mm: two turns, each 300 cm² open.
@@ -287,8 +288,7 @@ test('what was measured in which box is said, and each kind of box has its numbe
     ['An open baffle', 'Path from the rear'],
     ['A sealed box', 'Net volume'],
   ]) {
-    await page.getByRole('button', { name: /Kind of box/ }).click();
-    await page.getByRole('option', { name: kind }).click();
+    await chooseKind(page, kind);
     await expect(blank(page, label)).toBeVisible();
     await expect.poll(() => figure(page, /As built/, columns.f10)).toBeGreaterThan(5);
   }

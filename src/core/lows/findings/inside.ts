@@ -107,8 +107,11 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
   return found;
 }
 
-const axisOf = ({ order }: BoxMode): string =>
-  ['the width', 'the height', 'the depth'][order.findIndex((n) => n > 0)];
+/** The side that an axial mode lies along. */
+const sideOf = ({ order }: BoxMode) =>
+  (['widthMm', 'heightMm', 'depthMm'] as const)[order.findIndex((n) => n > 0)];
+const sideWords = { widthMm: 'the width', heightMm: 'the height', depthMm: 'the depth' } as const;
+const axisOf = (mode: BoxMode): string => sideWords[sideOf(mode)];
 
 /** A line that is more than its box holds. */
 export function ofLine(design: Design, box: Box): BoxFinding[] {
@@ -147,8 +150,6 @@ const sideChanges = [1.06, 0.94, 1.09, 0.91, 1.13, 0.87, 1.18, 0.82];
 
 /** Sides of a box, first the one that another is best changed against: the width is the front’s. */
 const shellSides = ['depthMm', 'heightMm', 'widthMm'] as const;
-const sideOf = ({ order }: BoxMode) =>
-  (['widthMm', 'heightMm', 'depthMm'] as const)[order.findIndex((n) => n > 0)];
 
 /**
  * One side changed and another against it, so that the volume stays, until no waves coincide. No
