@@ -148,6 +148,14 @@ export function seededRandom(seed: number): () => number {
   };
 }
 
+/** A range by the middle of the louder places: of a made-up level on a grid of 48 an octave. */
+export function rangeOfLevel(levelDb: Float64Array): WayPrediction['range'] {
+  const most = Math.max(...levelDb);
+  const loud = [...levelDb.keys()].filter((i) => levelDb[i] >= most - 6);
+  const middle = loud.reduce((sum, i) => sum + i, 0) / Math.max(1, loud.length);
+  return { middleOctaves: middle / 48, fsHz: null, sdCm2: null };
+}
+
 /**
  * A predicted way with a level and a phase in degrees, the same everywhere or one for each
  * frequency.
@@ -163,5 +171,5 @@ export function heardWay(
       return 10 ** (db / 20) * of((degrees * Math.PI) / 180);
     });
   const pressure = { re: part(Math.cos), im: part(Math.sin) };
-  return { wayId, levelDb, pressure, voltage: pressure, gaps: [] };
+  return { wayId, range: rangeOfLevel(levelDb), levelDb, pressure, voltage: pressure, gaps: [] };
 }

@@ -96,6 +96,63 @@ const fourWay: Speaker = {
   },
 };
 
+/** An 80 mm woofer of 3 Ω in two litres and a 20 mm dome: little bass, a low load. */
+const tiny: Speaker = {
+  baffle: { leftMm: -60, rightMm: 60, topMm: 60, bottomMm: -140 },
+  drivers: {
+    Woofer: {
+      model: {
+        ...midrange,
+        ...{ fcHz: 125, qmc: 4, qec: 0.8, movingMassKg: 0.0034, areaM2: 0.0032, reOhm: 3 },
+        ...{ coilK: 0.0022, rollOffHz: 8500, rollOffQ: 0.8, xMm: 0, yMm: -45, zMm: -14 },
+        resonances: [
+          [1900, 4, -1.5],
+          [7400, 6, 4],
+        ],
+      },
+      sheet: { fsHz: 85, sdCm2: 32, xmaxMm: 3, ratedWatts: 20 },
+    },
+    Dome: {
+      model: {
+        ...tweeter,
+        ...{ fcHz: 1350, areaM2: 0.0004, movingMassKg: 0.0002, reOhm: 3, yMm: 25, zMm: -2, xMm: 0 },
+      },
+      sheet: { fsHz: 1350, sdCm2: 4, xmaxMm: 0.2, ratedWatts: 8, ratedAs: 'noise' },
+    },
+  },
+};
+
+/** A three-way whose midrange breaks up by 8 dB at 5 kHz, with a loud horn. */
+const breaking: Speaker = {
+  baffle: { leftMm: -160, rightMm: 160, topMm: 190, bottomMm: -620 },
+  drivers: {
+    Woofer: {
+      model: { ...woofer, yMm: -400 },
+      sheet: { fsHz: 28, sdCm2: 335, xmaxMm: 6.5, ratedWatts: 80 },
+    },
+    Midrange: {
+      model: {
+        ...midrange,
+        ...{ fcHz: 88, qec: 0.55, movingMassKg: 0.0115, areaM2: 0.0125, rollOffHz: 6500 },
+        ...{ yMm: -150, zMm: -26, coilK: 0.0045 },
+        resonances: [
+          [1200, 4, -1.5],
+          [5000, 7, 14],
+        ],
+      },
+      sheet: { fsHz: 52, sdCm2: 125, xmaxMm: 3, ratedWatts: 50 },
+    },
+    Horn: {
+      model: {
+        ...tweeter,
+        ...{ fcHz: 620, qmc: 2, qec: 0.9, movingMassKg: 0.00014, areaM2: 0.0008, reOhm: 6 },
+        ...{ xMm: 0, yMm: 80, zMm: -120, rollOffHz: 18_000 },
+      },
+      sheet: { fsHz: 620, sdCm2: 8, xmaxMm: 0.3, ratedWatts: 20, ratedAs: 'noise' },
+    },
+  },
+};
+
 /** Force factor by mass, resonance and electrical Q: Bl = √(ω·m·Re/Q). */
 const forceFactor = ({ fcHz, movingMassKg, reOhm, qec }: DriverModel) =>
   Math.sqrt((2 * Math.PI * fcHz * movingMassKg * reOhm) / qec);
@@ -152,4 +209,6 @@ export const speakers = {
   'a two-way': made(twoWay, 'Two-way'),
   'a horn two-way': made(horn, 'Horn'),
   'a four-way': made(fourWay, 'Four-way'),
+  'a tiny two-way': made(tiny, 'Tiny'),
+  'a three-way that breaks up': made(breaking, 'Breaking'),
 };

@@ -1,4 +1,5 @@
 import { fitDesign, withFit, type FitResult } from '@/core/fitting/fit';
+import { limitWords } from '@/core/fitting/limitWords';
 import type { FitFigures } from '@/core/fitting/model';
 import { problem } from '@/core/problem';
 import { positiveOption, readArguments, type Command } from './command';
@@ -87,8 +88,9 @@ const summaryOf = (found: FitResult, seconds: number) => ({
   limits_broken_before: found.before.figures.brokenCount,
   limits_broken_after: found.figures.brokenCount,
   turned: found.turned,
-  contradictions: found.contradictions.map(({ promiseId, excessDb, figure }) => ({
-    promise: promiseId,
+  contradictions: found.contradictions.map(({ limit, excessDb, figure }) => ({
+    promise: limit.promiseId,
+    limit: limitWords(limit),
     excess_db: excessDb,
     would_have_to_give_to: figure,
   })),

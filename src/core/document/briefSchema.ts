@@ -178,6 +178,7 @@ export const promiseKinds = [
   'driver-power',
   'resonance',
   'crossover-place',
+  'crossover-floor',
   'port-speed',
 ] as const;
 

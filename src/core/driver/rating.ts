@@ -42,13 +42,12 @@ const coilShare = 0.72;
 /** Lowest impedance over the coil's resistance (common practice). */
 const minimumOverRe = 1.15;
 
-/** The nominal impedance that a coil's resistance speaks for. */
-const nominalOf = (reOhm: number): number =>
-  nominals.reduce((best, ohms) =>
-    Math.abs(Math.log((ohms * coilShare) / reOhm)) < Math.abs(Math.log((best * coilShare) / reOhm))
-      ? ohms
-      : best,
-  );
+/** The nominal impedance that a coil's resistance speaks for; 8 Ω where nothing does. */
+function nominalOf(reOhm: number | null): number {
+  if (reOhm === null) return 8;
+  const distance = (ohms: number) => Math.abs(Math.log((ohms * coilShare) / reOhm));
+  return nominals.reduce((best, ohms) => (distance(ohms) < distance(best) ? ohms : best));
+}
 
 /**
  * Turns a rating into the voltage that it allows. Power ratings are voltages: noise (IEC 60268-5)
@@ -64,7 +63,9 @@ export function ratingOf(sheet: PowerSheet, lowestOhms: number | null = null): P
   if (ratedWatts === null) return null;
   const isTweeter = fsHz !== null && fsHz > tweeterFromHz;
   const kind = ratedAs ?? (isTweeter ? 'system' : 'noise');
-  const nominal = nominalOhms ?? (reOhm === null ? 8 : nominalOf(reOhm));
+  // A sheet that says nothing of the coil leaves the lowest impedance that was measured.
+  const coilOhms = reOhm ?? (lowestOhms === null ? null : lowestOhms / minimumOverRe);
+  const nominal = nominalOhms ?? nominalOf(coilOhms);
   const least = lowestOhms ?? (reOhm === null ? null : minimumOverRe * reOhm);
   const ohms = kind === 'aes' && least !== null ? least : nominal;
   const filter =

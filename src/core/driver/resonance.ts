@@ -37,6 +37,8 @@ export function resonanceOf(
 
 /** Resonances from here up are those of tweeters. */
 const tweeterFromHz = 400;
+
+export const isTweeterAt = (hz: number): boolean => hz >= tweeterFromHz;
 /** Attenuation that a resonance needs, dB (common practice, no source). */
 const needsDb = { tweeter: 12, midrange: 6 };
 /** A driver that resonates within this ratio of the lowest one plays the lows, and needs none. */

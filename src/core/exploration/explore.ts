@@ -5,7 +5,7 @@ import { endAt, partsOf, plainWay, type Design, type Way } from '@/core/document
 import { applyChange } from '@/core/editing/applyChange';
 import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
-import { centreOf } from '@/core/prediction/crossovers';
+import { fromLowest, playingRangeOf } from '@/core/prediction/wayOrder';
 import { usableWays } from '@/core/prediction/inspect';
 import { createPredictor } from '@/core/prediction/predict';
 import { problem, ProblemError } from '@/core/problem';
@@ -18,6 +18,7 @@ import {
   type Fitter,
 } from '@/core/fitting/fit';
 import { goalOf, type Goal, type Limit } from '@/core/fitting/goal';
+import { keptShare } from '@/core/fitting/keptShare';
 import { sendsAround, withOffAxis } from './offAxisGoal';
 import {
   inWords,
@@ -49,7 +50,7 @@ const lookGridHz = (): Float64Array => logGrid(20, 20_000, 10);
 const turningEffort: FitEffort = { valley: 3, greatest: 0, settledAt: 1e-3 };
 
 /**
- * Prepares a search: the drivers in the order of the frequencies that they are best at.
+ * Prepares a search: the drivers from the lowest to the highest.
  *
  * @param design with two to four drivers that have response and impedance; its own network does not
  *   matter
@@ -98,7 +99,7 @@ export function createExploration(
       ohmsAt: (hz) => ohms[nearest(hz)],
       levelDb: middleOf(level),
     };
-    return [{ centre: centreOf(level), outline }];
+    return [{ range: playingRangeOf(end), levelDb: level, outline }];
   });
   if (heard.length < 2 || heard.length > 4)
     throw problem(
@@ -119,7 +120,7 @@ export function createExploration(
     },
     predictors: { fit: createPredictor(fitGridHz()), last: createPredictor() },
     goal: withOffAxis(goalOf(bare, limits), sendsAround(bare, data, fit)),
-    outlines: heard.sort((a, b) => a.centre - b.centre).map(({ outline }) => outline),
+    outlines: fromLowest(heard).map(({ outline }) => outline),
   };
 }
 
@@ -229,15 +230,27 @@ function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork
     const model = createFitModel(start, data, goal, variablesOf(start), grid);
     const fitter = createFitter(model);
     const { logValues, merit } = fitter.settle(model.start, lastEffort, model);
-    return Number.isFinite(merit)
-      ? told(exploration, recipe, emphasis, start, fitter, logValues)
-      : null;
+    if (!Number.isFinite(merit)) return null;
+    const kept = grid === inputs.last ? goal.tolerance : 0;
+    const best = fitter.reserved(logValues, lastEffort, model, kept).at(0);
+    return best ? told(exploration, recipe, emphasis, start, fitter, best.logValues, kept) : null;
   }, network);
   if (!settled) return null;
   const ways = withBoughtCoils(settled.ways);
   const whole = withWays(design, ways);
   if (hasIdlePart(whole, data, exploration)) return null;
-  return { ...settled, ways, report: reportOf(whole, data, predictors.last) };
+  // A coil whose value crossed a size has another core and other ohms: its figures are told anew.
+  const model = createFitModel(whole, data, goal, variablesOf(whole), inputs.last);
+  const fitter = createFitter(model);
+  const end = told(exploration, recipe, emphasis, whole, fitter, model.start, goal.tolerance);
+  return (
+    end && {
+      ...end,
+      ways,
+      report: reportOf(whole, data, predictors.last),
+      keptShare: keptShare(whole, data, goal, inputs.fit),
+    }
+  );
 }
 
 /**
@@ -254,11 +267,20 @@ function ofStock(exploration: Exploration, { recipe, from, emphasis }: Try): Fou
   const ways = withBoughtCoils(applyChange(exact, { type: 'setPartValues', values }).ways);
   const whole = withWays(design, ways);
   const model = createFitModel(whole, data, goal, variablesOf(whole), inputs.last);
-  const network = told(exploration, recipe, emphasis, whole, createFitter(model), model.start);
+  const network = told(
+    exploration,
+    recipe,
+    emphasis,
+    whole,
+    createFitter(model),
+    model.start,
+    goal.tolerance,
+  );
   return (
     network && {
       ...network,
       ...{ ways, report: reportOf(whole, data, predictors.last), isOfStock: true },
+      keptShare: keptShare(whole, data, goal, inputs.fit),
     }
   );
 }
@@ -298,17 +320,18 @@ function told(
   start: Design,
   fitter: Fitter,
   logValues: Float64Array,
+  tolerance = 0,
 ): FoundNetwork | null {
   const { model } = fitter;
-  const merit = fitter.meritAt(logValues);
-  if (!Number.isFinite(merit)) return null;
+  if (!Number.isFinite(fitter.meritAt(logValues))) return null;
   const figures = model.figures();
+  const merit = fitter.reservedMeritAt(logValues, tolerance);
   const { ways } = applyChange(start, {
     type: 'setPartValues',
     values: settingsOf(model.variables, logValues),
   });
   return {
-    ...{ recipe, emphasis, ways, merit, figures, report: null, isOfStock: false },
+    ...{ recipe, emphasis, ways, merit, figures, report: null, isOfStock: false, keptShare: null },
     partCount: partCountOf(recipe),
     scatterDb: model.scatterDb(logValues, 0.05),
     words: inWords(recipe, outlines),

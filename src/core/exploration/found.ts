@@ -18,6 +18,11 @@ export interface FoundNetwork {
   readonly figures: FitFigures;
   /** What parts within ±5 % of their values make of the response on axis, rms dB. */
   readonly scatterDb: number;
+  /**
+   * Share of builds from parts within the tolerance of the search that keep every promise which the
+   * network keeps; null until it was finished.
+   */
+  readonly keptShare: number | null;
   /** Each way in words. */
   readonly words: readonly string[];
   /** Its verdicts and crossovers; null until it was finished. */

@@ -38,7 +38,9 @@ function flatDrivers(
         (hz, i) => size * (voltage.re[i] * Math.sin(turn(hz)) + voltage.im[i] * Math.cos(turn(hz))),
       ),
     };
-    return { wayId: ways[w].id, pressure, levelDb: levelDbOf(pressure), voltage, gaps: [] };
+    const levelDb = levelDbOf(pressure);
+    const range = { middleOctaves: w, fsHz: null, sdCm2: null };
+    return { wayId: ways[w].id, range, pressure, levelDb, voltage, gaps: [] };
   });
   const design: Design = { ...demo, ways };
   const prediction: Prediction = { ...createPredictor(frequencyHz)(demo, data), ways: predicted };

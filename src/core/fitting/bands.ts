@@ -6,6 +6,8 @@ import type { MinimaxBand } from '@/core/search/minimax';
 import type { Limit, LimitOf } from './goal';
 /** A band with what fills it. */
 export interface FilledBand extends MinimaxBand {
+  /** Its limit less the reserve that is kept to it. */
+  most: number | null;
   readonly fill: (hasSlopes: boolean) => void;
   readonly limit: Limit | null;
 }
@@ -38,6 +40,19 @@ export function axisBand(
     },
   };
 }
+
+/** The same curve as a limit of its own. */
+export const limitedBand = (
+  { values, slopes }: FilledBand,
+  limit: LimitOf<'on-axis'>,
+): FilledBand => ({
+  ...{ values, slopes, limit },
+  most: limit.withinDb,
+  // It is made small already; within its limit nothing more is asked.
+  penalty: (firmRate / 3) * limit.weight,
+  // And filled.
+  fill: () => undefined,
+});
 
 /** Ways that are to follow slopes of their own. */
 export function slopeBands(

@@ -2,15 +2,20 @@ import { partValue } from '@/core/document/partKinds';
 import { allFree, readDemo } from '../../../tests/fixtures';
 import { mantissas } from '@/core/units/preferredSeries';
 import { roundedToSeries } from './buyable';
+import { goalOf } from './goal';
 import { usualSeries } from './stock';
 import { fitDesign, withFit } from './fit';
 
 const { design: demo, data } = readDemo();
 const freed = allFree(demo);
-const fitted = withFit(freed, fitDesign(freed, data, { seed: 1, starts: [0] }));
+const fitted = withFit(
+  freed,
+  fitDesign(freed, data, { seed: 1, starts: [0] }, { ...goalOf(freed), tolerance: 0 }),
+);
 
 test('every value is one of the series, at little cost, and for less than plain rounding', () => {
-  const found = roundedToSeries(fitted, data, { series: usualSeries });
+  const exact = { ...goalOf(fitted), tolerance: 0 };
+  const found = roundedToSeries(fitted, data, { series: usualSeries }, exact);
   for (const part of withFit(fitted, found).ways.flatMap((way) => way.parts)) {
     const value = partValue(part);
     const mantissa = value / 10 ** Math.floor(Math.log10(value) + 1e-9);
@@ -22,7 +27,12 @@ test('every value is one of the series, at little cost, and for less than plain 
   expect(found.merit).toBeGreaterThan(found.before.merit * 0.8);
   expect(found.merit).toBeLessThan(found.before.merit * 1.25);
   // Each value by itself to its nearest neighbour: stopped before anything was done.
-  const plain = roundedToSeries(fitted, data, { series: usualSeries, shouldStop: () => true });
+  const plain = roundedToSeries(
+    fitted,
+    data,
+    { series: usualSeries, shouldStop: () => true },
+    exact,
+  );
   expect(found.merit).toBeLessThan(plain.merit);
 });
 

@@ -45,7 +45,8 @@ export function roundedToSeries(
   const variables = variablesOf(design);
   const model = createFitModel(design, data, goal, variables, createFitInputs(designGridHz()));
   const fitter = createFitter(model);
-  const before = { merit: fitter.meritAt(model.start), figures: model.figures() };
+  const meritAt = (logValues: Float64Array) => fitter.reservedMeritAt(logValues, goal.tolerance);
+  const before = { merit: meritAt(model.start), figures: model.figures() };
   const kindOf = (v: number) => variables[v].part.kind;
   checkOwned(series, variables);
   /** A value some steps along its stock, of which others of its kind have taken theirs. */
@@ -80,7 +81,7 @@ export function roundedToSeries(
       for (const logValue of candidates.length > 0 ? candidates : [nearest]) {
         const trial = values.slice();
         trial[v] = logValue;
-        const cost = fitter.meritAt(trial);
+        const cost = meritAt(trial);
         if (!best || cost < best.cost) best = { v, values: trial, cost };
       }
     }
@@ -96,9 +97,9 @@ export function roundedToSeries(
     values[v] = member(v, values, 0, rounded);
     isRounded[v] = true;
   }
-  let cost = fitter.meritAt(values);
+  let cost = meritAt(values);
   const tell = (): FitState => {
-    const merit = fitter.meritAt(values);
+    const merit = meritAt(values);
     return { values: settingsOf(variables, values), turned: [], merit, figures: model.figures() };
   };
   onBetter?.(tell());
@@ -111,7 +112,7 @@ export function roundedToSeries(
       trial[v] = member(v, trial, steps, others);
     });
     if (changes.some(([v]) => !isAllowed(v, trial[v]))) return false;
-    const trialCost = fitter.meritAt(trial);
+    const trialCost = meritAt(trial);
     if (trialCost >= cost * (1 - 1e-9)) return false;
     [values, cost] = [trial, trialCost];
     return true;

@@ -9,7 +9,7 @@ import { createPredictor } from '@/core/prediction/predict';
 import { judgedPromisesOf, type JudgedPromise } from '@/core/promises/judgedPromises';
 import { meritOf, minimiseGreatest } from '@/core/search/minimax';
 import { seeded } from '@/core/spectrum/noise';
-import { goalOf, type Goal } from './goal';
+import { goalOf, type Goal, type Limit } from './goal';
 import { createFitInputs, type FitInputs } from './inputs';
 import { createFitModel, roundingDb, type FitFigures, type FitModel } from './model';
 import { findValley } from './valley';
@@ -21,16 +21,19 @@ export interface FitState {
   readonly values: ReadonlyMap<string, PartSetting>;
   /** Ways whose polarity is another than the design's. */
   readonly turned: readonly WayId[];
-  /** Deviation on axis, and decibels over limits times what they cost: what is made small. */
+  /**
+   * Deviation on axis, and decibels over limits and into their reserves times what they cost: what is
+   * made small.
+   */
   readonly merit: number;
   readonly figures: FitFigures;
 }
 
 /** A limit that was not kept, and by how much it would have to give. */
 export interface Contradiction {
-  readonly promiseId: string;
+  readonly limit: Limit;
   readonly excessDb: number;
-  /** The figure as its promise tells it. */
+  /** The figure as its promise tells it; null for what nobody promised. */
   readonly figure: number | null;
 }
 
@@ -105,12 +108,17 @@ export function fitDesign(
   const fitters = turns.map((turned) => ({ turned, fitter: fitterOf(turned, coarse) }));
   const own = fitterOf([], fine);
   const start = own.model.start;
-  const before = { merit: own.meritAt(start), figures: own.model.figures() };
+  const { tolerance } = goal;
+  const before = {
+    merit: own.reservedMeritAt(start, tolerance),
+    figures: figuresAt(own.model, start),
+  };
   const predict = createPredictor();
   const judgedIn = (one: Design) => judgedPromisesOf(one, predict(one, data));
   const judgedBefore = judgedIn(design);
   let best: FitState = { ...before, values: settingsOf(variables, start), turned: [] };
   let contradictions = contradictionsOf(own.model);
+  let settledMerit = Infinity;
   let startCount = 0;
 
   for (const number of starts) {
@@ -127,19 +135,27 @@ export function fitDesign(
       const near = fitter.settle(logValues, efforts.whole, fitter.model, shouldStop);
       const last = turned.length === 0 ? own : fitterOf(turned, fine);
       const settled = last.settle(near.logValues, efforts.last, last.model, shouldStop);
+      // What is far worse without reserves is so with them.
+      const isFar = settled.merit > settledMerit + farDb;
+      settledMerit = Math.min(settledMerit, settled.merit);
+      const candidates = isFar
+        ? []
+        : last.reserved(settled.logValues, efforts.last, last.model, tolerance, shouldStop);
       evaluations += last === own ? 0 : last.evaluations();
-      if (!(settled.merit < best.merit - 1e-9)) continue;
-      last.meritAt(settled.logValues);
-      const state: FitState = {
-        values: settingsOf(variables, settled.logValues),
-        turned,
-        merit: settled.merit,
-        figures: last.model.figures(),
-      };
-      if (breaksAny(judgedBefore, judgedIn(withFit(design, state)))) continue;
-      best = state;
-      contradictions = contradictionsOf(last.model);
-      onBetter?.(best);
+      for (const { logValues, merit } of candidates) {
+        if (!(merit < best.merit - 1e-9)) break;
+        const state: FitState = {
+          values: settingsOf(variables, logValues),
+          turned,
+          merit,
+          figures: figuresAt(last.model, logValues),
+        };
+        if (breaksAny(judgedBefore, judgedIn(withFit(design, state)))) continue;
+        best = state;
+        contradictions = contradictionsOf(last.model);
+        onBetter?.(best);
+        break;
+      }
     }
     startCount++;
     onFollowed?.();
@@ -147,6 +163,14 @@ export function fitDesign(
   evaluations += own.evaluations();
   for (const { fitter } of fitters) evaluations += fitter.evaluations();
   return { ...best, before, evaluations, startCount, contradictions };
+}
+
+/** A start that settled at so much more than the best is not worth its reserves, dB. */
+const farDb = 0.3;
+
+function figuresAt(model: FitModel, logValues: Float64Array): FitFigures {
+  model.evaluate(logValues, false);
+  return model.figures();
 }
 
 /** Values and polarities of a fit put into its design. */
@@ -201,9 +225,9 @@ function breaksAny(before: readonly JudgedPromise[], after: readonly JudgedPromi
 export function contradictionsOf(model: FitModel): Contradiction[] {
   const promised = model.promised();
   const excesses = model.excesses();
-  return model.limits.flatMap(({ limit: { promiseId } }, k) =>
-    promiseId !== null && excesses[k] > roundingDb
-      ? [{ promiseId, excessDb: excesses[k], figure: promised.get(promiseId) ?? null }]
+  return model.limits.flatMap(({ limit }, k) =>
+    excesses[k] > roundingDb
+      ? [{ limit, excessDb: excesses[k], figure: promised.get(limit.promiseId ?? '') ?? null }]
       : [],
   );
 }
@@ -229,6 +253,10 @@ export interface Bounds {
 export interface Fitter {
   readonly model: FitModel;
   readonly meritAt: (logValues: Float64Array) => number;
+  /**
+   * The merit, and what the shares of the reserves cost that are missing for a tolerance.
+   */
+  readonly reservedMeritAt: (logValues: Float64Array, tolerance: number) => number;
   readonly valley: (
     from: Float64Array,
     effort: FitEffort,
@@ -241,8 +269,27 @@ export interface Fitter {
     bounds: Bounds,
     shouldStop?: () => boolean,
   ) => { readonly logValues: Float64Array; readonly merit: number };
+  /**
+   * The same from what has settled, with reserves for a tolerance: candidates, those of the least
+   * merit first, since what is given up for a reserve may be worth more.
+   */
+  readonly reserved: (
+    settled: Float64Array,
+    effort: FitEffort,
+    bounds: Bounds,
+    tolerance: number,
+    shouldStop?: () => boolean,
+  ) => readonly { readonly logValues: Float64Array; readonly merit: number }[];
   readonly evaluations: () => number;
 }
+
+/**
+ * What a whole reserve that is missing costs, dB: about half of the builds break the promise then,
+ * however narrow the reserve is.
+ */
+const reserveWorthDb = 0.2;
+/** Shares of the reserves that are kept one after the other; the last once more, where they moved. */
+const reserveSteps = [0.5, 1, 1] as const;
 
 export function createFitter(given: FitModel): Fitter {
   let count = 0;
@@ -253,11 +300,48 @@ export function createFitter(given: FitModel): Fitter {
       given.evaluate(logValues, hasSlopes, fromDb);
     },
   };
+  function meritAt(logValues: Float64Array): number {
+    model.evaluate(logValues, false);
+    return meritOf(model);
+  }
+  function reservedMeritAt(logValues: Float64Array, tolerance: number): number {
+    if (tolerance === 0) return meritAt(logValues);
+    const reserves = model.reservesAt(logValues, tolerance);
+    const merit = meritAt(logValues);
+    return model.excesses().reduce((sum, excess, k) => {
+      const missing = reserves[k] > 0 ? (excess + reserves[k]) / reserves[k] : 0;
+      return sum + reserveWorthDb * Math.max(0, Math.min(1, missing));
+    }, merit);
+  }
+  const settle: Fitter['settle'] = (
+    from,
+    { greatest, settledAt },
+    { lower, upper },
+    shouldStop,
+  ) => {
+    const { x, merit } = minimiseGreatest({ ...model, lower, upper }, from, {
+      mostSteps: greatest,
+      settledAt,
+      ...(shouldStop && { shouldStop }),
+    });
+    return { logValues: x, merit };
+  };
   return {
-    model,
-    meritAt(logValues) {
-      model.evaluate(logValues, false);
-      return meritOf(model);
+    ...{ model, meritAt, reservedMeritAt, settle },
+    reserved(settled, effort, bounds, tolerance, shouldStop) {
+      const found = [settled];
+      for (const share of tolerance === 0 ? [] : reserveSteps) {
+        if (shouldStop?.()) break;
+        const reserves = model.reservesAt(found.at(-1)!, share * tolerance);
+        if (reserves.every((reserve) => reserve === 0)) break;
+        model.keepReserves(reserves);
+        found.push(settle(found.at(-1)!, effort, bounds, shouldStop).logValues);
+      }
+      model.keepReserves(null);
+      return found
+        .map((logValues) => ({ logValues, merit: reservedMeritAt(logValues, tolerance) }))
+        .filter(({ merit }) => Number.isFinite(merit))
+        .sort((a, b) => a.merit - b.merit);
     },
     valley: (from, { valley, settledAt }, shouldStop) =>
       findValley(model, from, {
@@ -265,14 +349,6 @@ export function createFitter(given: FitModel): Fitter {
         settledAt: settledAt * 10,
         ...(shouldStop && { shouldStop }),
       }),
-    settle(from, { greatest, settledAt }, { lower, upper }, shouldStop) {
-      const { x, merit } = minimiseGreatest({ ...model, lower, upper }, from, {
-        mostSteps: greatest,
-        settledAt,
-        ...(shouldStop && { shouldStop }),
-      });
-      return { logValues: x, merit };
-    },
     evaluations: () => count,
   };
 }

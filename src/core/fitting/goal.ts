@@ -48,12 +48,16 @@ export type Limit = {
       readonly mostOctaves: number;
       readonly limits: CrossingLimits;
     }
+  /** Octaves that stay free above the resonance of a tweeter. */
+  | { readonly kind: 'crossover-floor'; readonly leastOctaves: number }
   | {
       readonly kind: 'target-slopes';
       readonly mostDb: number;
       readonly ways: readonly { readonly wayId: WayId; readonly target: WayTarget }[];
       readonly band: Band;
     }
+  /** The response on axis, which is made small besides: nothing more is asked within this. */
+  | { readonly kind: 'on-axis'; readonly withinDb: number }
   | { readonly kind: 'window'; readonly withinDb: number; readonly band: Band }
   /** Off a straight line whose slope is free. */
   | {
@@ -76,7 +80,10 @@ export type Limit = {
       readonly withinDb: number;
       readonly band: Band;
     }
-  /** Under the band of the target the response may stray by this much from its mean. */
+  /**
+   * Under the band of the target the response may stray by this much from what the lowest driver
+   * does by itself, or from its mean, whichever is further.
+   */
   | { readonly kind: 'lows'; readonly fromHz: number; readonly withinDb: number }
   /** Heat of any resistor under programme at the amplifier's power, watts. */
   | { readonly kind: 'heat'; readonly mostWatts: number }
@@ -91,6 +98,8 @@ export interface Goal {
   /** What the response on axis was promised to stay within; null when nobody promised. */
   readonly onAxisWithinDb: number | null;
   readonly limits: readonly Limit[];
+  /** Tolerance of the parts to which promised limits keep a reserve: 0.05 for ±5 %; 0 for none. */
+  readonly tolerance: number;
   /** Prices by which parts are told. */
   readonly rates: PriceRates;
 }
@@ -106,8 +115,11 @@ const reserve = { share: 5e-4, db: 5e-3 };
 const above = (least: number) => least * (1 + reserve.share);
 const below = (most: number) => most * (1 - reserve.share);
 
-/** Under the band of the target: the box decides there, but a network that ruins it is no answer. */
-const lowsWithinDb = 2.5;
+/**
+ * Under the band of the target the box decides, but a network that ruins it is no answer. Nobody
+ * promised that: it gives way before anything that was.
+ */
+const lows = { withinDb: 2.5, weight: 0.1 };
 
 /**
  * What the promises of a design ask of its network. Without any, a response as near to its target
@@ -115,7 +127,7 @@ const lowsWithinDb = 2.5;
  */
 export function goalOf(
   design: Design,
-  { mostWatts, mostOutlay, rates }: PartLimits = noPartLimits,
+  { mostWatts, mostOutlay, rates, tolerance }: PartLimits = noPartLimits,
 ): Goal {
   const promises = promisesOf(design);
   const { target, brief } = design;
@@ -123,10 +135,10 @@ export function goalOf(
   const beside = { promiseId: null, weight: 1 };
   const asked: Limit[] = [
     {
-      ...beside,
+      promiseId: null,
       kind: 'lows',
       fromHz: 1.3 * (brief.reach3Hz ?? target.fromHz / 3),
-      withinDb: lowsWithinDb,
+      ...lows,
     },
   ];
   if (mostWatts !== null) asked.push({ ...beside, kind: 'heat', mostWatts });
@@ -135,7 +147,7 @@ export function goalOf(
     onAxis: { target, band: onAxis?.band ?? { fromHz: target.fromHz, toHz: target.toHz } },
     onAxisWithinDb: onAxis?.atMost ?? null,
     limits: [...promises.flatMap((promise) => limitsFrom(promise, design)), ...asked],
-    rates,
+    ...{ rates, tolerance },
   };
 }
 
@@ -214,6 +226,8 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
         mostOctaves: value - 1e-3,
         limits: conditions.crossingLimits,
       }));
+    case 'crossover-floor':
+      return least((value) => ({ ...base, kind: 'crossover-floor', leastOctaves: value + 1e-3 }));
     case 'target-slopes':
       return most((value) => ({
         ...base,
@@ -222,6 +236,8 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
         ways: design.ways.flatMap(({ id: wayId, target }) => (target ? [{ wayId, target }] : [])),
         band: conditions.target,
       }));
+    case 'on-axis':
+      return most((value) => ({ ...base, kind: 'on-axis', withinDb: value - reserve.db }));
     case 'window':
       return most((value) => ({ ...base, ...within(value), kind: 'window' }));
     case 'directivity':
@@ -247,8 +263,7 @@ function limitsFrom(promise: DesignPromise, design: Design): Limit[] {
       }));
     case 'angle':
       return most((value) => ({ ...base, ...within(value), kind: 'places', ids: [id] }));
-    // The response on axis is what is made small; the rest no network moves, or no stage knows yet.
-    case 'on-axis':
+    // These no network moves, or no stage knows yet.
     case 'cost':
     case 'outside-size':
     case 'resistor-heat':

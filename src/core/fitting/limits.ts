@@ -20,6 +20,8 @@ const partLimitsSchema = z.strictObject({
   /** Cost of all parts of the network, at the rates. */
   mostOutlay: positive.max(1e6).nullable(),
   rates: ratesSchema,
+  /** Spread of the parts that one will get, to which limits keep a reserve: 0.05 for ±5 %. */
+  tolerance: z.number().min(0).max(0.2).default(0.05),
 });
 
 /** What a search from nothing keeps within. */
@@ -36,12 +38,13 @@ export type PartLimits = z.infer<typeof partLimitsSchema>;
 export type SearchLimits = z.infer<typeof searchLimitsSchema>;
 
 /**
- * No limits; rates of the size that film capacitors, wire-wound resistors and air coils cost
+ * No limits but a reserve for parts of ±5 %; rates of the size that film capacitors, wire-wound resistors and air coils cost
  * (common practice, no source).
  */
 export const noPartLimits: PartLimits = {
   mostWatts: null,
   mostOutlay: null,
+  tolerance: 0.05,
   rates: { ...forEveryKind((kind) => partKinds[kind].price), copperPerKg: 25, perMicrofarad: 0.5 },
 };
 

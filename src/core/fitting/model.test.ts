@@ -65,6 +65,10 @@ const strict = (goal: Goal): Goal => ({
         return { ...limit, leastDb: 30 };
       case 'crossover-place':
         return { ...limit, mostOctaves: -4 };
+      case 'crossover-floor':
+        return { ...limit, leastOctaves: 4 };
+      case 'on-axis':
+        return { ...limit, withinDb: 0.2 };
       case 'target-slopes':
         return { ...limit, mostDb: 0.2 };
       case 'window':
@@ -107,8 +111,15 @@ test('every kind of limit is there, and is exceeded', () => {
   const kinds = new Set(model.limits.map(({ limit }) => limit.kind));
   expect([...kinds].sort()).toEqual(
     [
-      ...['cut-off', 'crossover-loss', 'crossover-place', 'driver-power', 'equivalent'],
-      ...['excursion', 'heat', 'level', 'load', 'lows', 'outlay', 'resonance'],
+      ...[
+        'cut-off',
+        'crossover-floor',
+        'crossover-loss',
+        'crossover-place',
+        'driver-power',
+        'equivalent',
+      ],
+      ...['excursion', 'heat', 'level', 'load', 'lows', 'on-axis', 'outlay', 'resonance'],
       ...['target-slopes', 'window', 'straight', 'places', 'index-slope'],
     ].sort(),
   );

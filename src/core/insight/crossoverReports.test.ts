@@ -25,6 +25,7 @@ function linkwitzRiley(sign: 1 | -1): Prediction {
   const [low, high] = parts;
   const way = (wayId: string, pressure: (typeof parts)[number]) => ({
     ...{ wayId, pressure, voltage: pressure, gaps: [] },
+    range: { middleOctaves: wayId === 'low' ? 8 : 12, fsHz: null, sdCm2: null },
     levelDb: pressure.re.map((re, i) => level(re, pressure.im[i])),
   });
   const pressure = {

@@ -1,4 +1,5 @@
 import type { Prediction, WayPrediction } from './prediction';
+import { fromLowest } from './wayOrder';
 
 /** Where two neighbouring ways cross over: equal in level, and both heard. */
 export interface Crossover {
@@ -7,10 +8,7 @@ export interface Crossover {
   readonly atHz: number;
 }
 
-/**
- * Crossover frequencies between ways, which are taken in rising order of the frequency where each is
- * strongest.
- */
+/** Crossover frequencies between neighbouring ways, in the order of {@link fromLowest}. */
 export function crossovers({ frequencyHz, ways }: Prediction): readonly Crossover[] {
   const known = found.get(ways);
   if (known) return known;
@@ -26,11 +24,7 @@ function crossoversOf(
   frequencyHz: Float64Array,
   ways: readonly WayPrediction[],
 ): readonly Crossover[] {
-  const heard = ways
-    .filter(({ levelDb }) => levelDb.some(Number.isFinite))
-    .map((way) => ({ way, centre: centreOf(way.levelDb) }))
-    .sort((a, b) => a.centre - b.centre)
-    .map(({ way }) => way);
+  const heard = fromLowest(ways.filter(({ levelDb }) => levelDb.some(Number.isFinite)));
   return heard.slice(1).flatMap((upper, i) => {
     const lower = heard[i];
     const j = crossingIndex(lower.levelDb, upper.levelDb);
@@ -58,20 +52,4 @@ export function crossingIndex(lowerDb: Float64Array, upperDb: Float64Array): num
     )
       cross = i;
   return cross;
-}
-
-/**
- * Middle of the stretch in which a way stays within 6 dB of its highest level, as a place on the
- * grid.
- */
-export function centreOf(levelDb: Float64Array): number {
-  let highest = -Infinity;
-  for (const level of levelDb) if (level > highest) highest = level;
-  let [count, total] = [0, 0];
-  for (let i = 0; i < levelDb.length; i++) {
-    if (levelDb[i] < highest - 6) continue;
-    count++;
-    total += i;
-  }
-  return total / count;
 }

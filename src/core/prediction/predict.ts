@@ -9,6 +9,7 @@ import { type Finding, type PairLoad, type Prediction, type WayPrediction } from
 import { summarise } from './summary';
 import { createStrains } from './strain';
 import { createHearing } from './hearing';
+import { rangeOfWay } from './wayOrder';
 import { pairLoadsOf, type Solvable } from './solvable';
 import type { Design } from '@/core/document/schema';
 import {
@@ -61,6 +62,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
     const voltages = voltagesOf(circuit.usable, solver);
     const ways = circuit.usable.map(({ way, ends }, w): WayPrediction => ({
       wayId: way.id,
+      range: rangeOfWay(ends),
       pressure: pressures[w],
       levelDb: levelDbOf(pressures[w]),
       voltage: voltages[w],

@@ -5,6 +5,7 @@ import type { Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
 import type { SpinCurves } from '@/core/radiation/cta2034';
 import type { RadiationSource } from '@/core/radiation/direction';
+import type { PlayingRange } from './wayOrder';
 import type { Resonance } from '@/core/driver/resonance';
 
 /** Something the designer should know about a prediction. */
@@ -17,6 +18,8 @@ export interface Finding extends Problem {
 
 export interface WayPrediction {
   readonly wayId: WayId;
+  /** Where its drivers play by themselves; null for a silent way. */
+  readonly range: PlayingRange | null;
   /** Contribution to the sum, and its level in dB; −Infinity where the driver counts as silent. */
   readonly pressure: GridSpectrum;
   readonly levelDb: Float64Array;

@@ -8,6 +8,7 @@ import { levelsDb } from '@/core/spectrum/level';
 import type { EnergyForm } from '@/core/radiation/energyForm';
 import { solvableOf, type Solvable } from '@/core/prediction/solvable';
 import type { UsableDriver } from '@/core/prediction/inspect';
+import { rangeOfWay, type PlayingRange } from '@/core/prediction/wayOrder';
 import { problem } from '@/core/problem';
 import type { FitInputs } from '@/core/fitting/inputs';
 import type { Variable } from '@/core/fitting/variables';
@@ -59,6 +60,8 @@ export interface Playback extends Omit<PlayedLoad, 'play'> {
 
 export interface PlayedWay {
   readonly wayId: string;
+  /** Where its drivers play by themselves. */
+  readonly range: PlayingRange | null;
   readonly pressure: PlayedCurve;
   /**
    * A curve that moves by the same factor and the same angle: the voltage of the way's driver where
@@ -66,6 +69,8 @@ export interface PlayedWay {
    */
   readonly steers: PlayedCurve;
   readonly levelDb: Float64Array;
+  /** Level of its drivers straight at 1 V, as the network has no part in it. */
+  readonly aloneDb: Float64Array;
   /** Whether any of its drivers is heard at a place of the grid. */
   readonly isHeard: (i: number) => boolean;
 }
@@ -123,12 +128,13 @@ export function createPlayback(
   }
   const weightsOf = (own: readonly Voice[]) => own.map(({ weight }) => weight);
   const sum = mixed(voices, weightsOf(voices));
-  const ways = audible.map(({ wayId, voices: own }): PlayedWay => {
+  const ways = audible.map(({ wayId, voices: own, ends: ownEnds }): PlayedWay => {
     const pressure = mixed(own, weightsOf(own));
     return {
-      ...{ wayId, pressure },
+      ...{ wayId, pressure, range: rangeOfWay(ownEnds) },
       steers: own.length === 1 ? probed(own[0].probe) : pressure,
       levelDb: new Float64Array(points),
+      aloneDb: levelTogether(weightsOf(own), points),
       isHeard: (i) => own.some(({ weight: { re, im } }) => re[i] !== 0 || im[i] !== 0),
     };
   });
@@ -199,6 +205,21 @@ export function createPlayback(
     },
   };
   return playback;
+}
+
+/** Level of several pressures together, dB. */
+function levelTogether(pressures: readonly GridSpectrum[], points: number): Float64Array {
+  const total = (part: (one: GridSpectrum) => Float64Array) =>
+    Float64Array.from({ length: points }, (_, i) =>
+      pressures.reduce((sum, one) => sum + part(one)[i], 0),
+    );
+  const level = new Float64Array(points);
+  levelsDb(
+    total(({ re }) => re),
+    total(({ im }) => im),
+    level,
+  );
+  return level;
 }
 
 type Resistor = Extract<Element, { kind: 'resistor' }>;

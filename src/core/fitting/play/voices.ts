@@ -1,6 +1,7 @@
 import type { Design, Driver } from '@/core/document/schema';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { MeasurementData } from '@/core/measurement/samples';
+import type { UsableDriver } from '@/core/prediction/inspect';
 import type { Solvable } from '@/core/prediction/solvable';
 import type { FitInputs } from '@/core/fitting/inputs';
 import { addProduct, clear, curveOf, type PlayedCurve } from './curve';
@@ -24,7 +25,7 @@ export function voicesOf(
   design: Design,
   data: MeasurementData,
   { radiationOf }: FitInputs['ofWays'],
-): { readonly wayId: string; readonly voices: readonly Voice[] }[] {
+): { readonly wayId: string; readonly voices: readonly Voice[]; readonly ends: readonly UsableDriver[] }[] {
   let first = 0;
   return usable.flatMap(({ way, ends }) => {
     const from = first;
@@ -36,7 +37,7 @@ export function voicesOf(
       const weight = turned(radiation, sign);
       return [{ probe: from + e, driver, radiation, sign, weight, turn: 1 }];
     });
-    return voices.length > 0 ? [{ wayId: way.id, voices }] : [];
+    return voices.length > 0 ? [{ wayId: way.id, voices, ends }] : [];
   });
 }
 

@@ -1,11 +1,13 @@
 import { crossingLimitHz } from '@/core/brief/crossing';
 import { breakUpOf } from '@/core/prediction/strain';
+import { isTweeterAt, resonanceOf } from '@/core/driver/resonance';
 import { meantDeg } from '@/core/document/meantPhase';
 import type { LimitOf } from '@/core/fitting/goal';
 import { addSlopes } from '@/core/fitting/play/curve';
 import { type PlayedWay } from '@/core/fitting/play/playback';
 import { crossoverLossDb, crossoverLossSlopes } from '@/core/prediction/crossoverLoss';
-import { centreOf, crossingIndex } from '@/core/prediction/crossovers';
+import { crossingIndex } from '@/core/prediction/crossovers';
+import { fromLowest } from '@/core/prediction/wayOrder';
 import {
   decibelsPerNeper,
   firmRate,
@@ -14,16 +16,6 @@ import {
   type Term,
   type TermContext,
 } from './term';
-
-/** Neighbours by the middle of the band in which each is loudest, from the lowest up. */
-function createOrder(ways: readonly PlayedWay[]) {
-  const order = [...ways];
-  const centres = new Map<PlayedWay, number>();
-  return () => {
-    for (const way of ways) centres.set(way, centreOf(way.levelDb));
-    return order.sort((a, b) => centres.get(a)! - centres.get(b)!);
-  };
-}
 
 /** A tenth of a decibel of loss counts like a third of one on axis. */
 const lossScale = 3;
@@ -35,7 +27,6 @@ export function crossoverLossTerm(
 ): Term {
   const { ways, frequencyHz, variables } = playback;
   const points = frequencyHz.length;
-  const ordered = createOrder(ways);
   const pairs = Math.max(0, ways.length - 1);
   /** Loss of each pair, and the share that the two have in all. */
   const loss = new Float64Array(pairs * points);
@@ -47,7 +38,7 @@ export function crossoverLossTerm(
   return {
     ...{ limit, rate: firmRate * lossScale, isCurve: true },
     worst() {
-      const order = ordered();
+      const order = fromLowest(ways);
       let worst = -limit.mostDb;
       neighbours.length = 0;
       for (let k = 0; k < pairs; k++) {
@@ -123,52 +114,52 @@ const allAt = (ways: readonly PlayedWay[], i: number): number => {
 /** An octave above where a crossover should be counts like this many decibels. */
 const decibelsPerOctave = 6;
 
-/** Crossovers against where the lower driver beams, or the two lobe. */
-export function crossoverPlaceTerm(
-  limit: LimitOf<'crossover-place'>,
+/**
+ * Where neighbours cross over against what each pair allows.
+ *
+ * @param boundHz of a pair of neighbours; null where it has none
+ * @param side 1 where crossovers are to stay below the bound, −1 above it
+ * @param atOctaves octaves over the bound, counted upward, that the limit allows
+ */
+function crossingTerm(
+  limit: LimitOf<'crossover-place'> | LimitOf<'crossover-floor'>,
   { playback }: TermContext,
+  side: 1 | -1,
+  atOctaves: number,
+  boundHz: (lower: PlayedWay, upper: PlayedWay) => number | null,
 ): Term {
-  const { ways, frequencyHz, variables, drivers } = playback;
+  const { ways, frequencyHz, variables } = playback;
   const perPoint = Math.log2(frequencyHz[1] / frequencyHz[0]);
-  const ordered = createOrder(ways);
   const pairs = Math.max(0, ways.length - 1);
-  const known = new Map(
-    ways.map((way) => {
-      const { driver, response } = drivers.find(({ wayId }) => wayId === way.wayId)!;
-      return [way, { id: driver.id, breakUpHz: breakUpOf(driver, response, playback.design) }];
-    }),
-  );
-  /** Octaves above the limit of each pair, and the place of the grid before its crossover. */
+  /** Octaves above the bound of each pair, and the place of the grid before its crossover. */
   const octaves = new Float64Array(pairs);
   const places = new Int32Array(pairs);
   const shares = new Float64Array(pairs);
   let order: readonly PlayedWay[] = ways;
   const apart = (k: number, i: number) => order[k].levelDb[i] - order[k + 1].levelDb[i];
   function find(): void {
-    order = ordered();
-    for (let k = 0; k < pairs; k++) {
+    order = fromLowest(ways);
+    octaves.fill(-side * Infinity);
+    for (let k = 0; k + 1 < order.length; k++) {
       const i = crossingIndex(order[k].levelDb, order[k + 1].levelDb);
-      const lower = known.get(order[k])!;
-      const upper = known.get(order[k + 1])!;
-      const most = crossingLimitHz(limit.limits, lower.id, upper.id, lower.breakUpHz);
-      octaves[k] = -Infinity;
-      if (i < 0 || most === null) continue;
+      const bound = boundHz(order[k], order[k + 1]);
+      if (i < 0 || bound === null) continue;
       const [before, after] = [apart(k, i - 1), apart(k, i)];
       if (!Number.isFinite(before - after)) continue;
       places[k] = i;
       shares[k] = before / (before - after);
-      octaves[k] = Math.log2(frequencyHz[i - 1] / most) + perPoint * shares[k];
+      octaves[k] = Math.log2(frequencyHz[i - 1] / bound) + perPoint * shares[k];
     }
   }
   const single = singleTerm({
     limit,
     rate: firmRate,
     count: pairs,
-    excess: (k) => decibelsPerOctave * (octaves[k] - limit.mostOctaves),
+    excess: (k) => decibelsPerOctave * side * (octaves[k] - atOctaves),
     slopes(k, out, at) {
       const i = places[k];
       const each =
-        (decibelsPerOctave * perPoint * decibelsPerNeper) / (apart(k, i - 1) - apart(k, i));
+        (side * decibelsPerOctave * perPoint * decibelsPerNeper) / (apart(k, i - 1) - apart(k, i));
       for (const [place, share] of [
         [i - 1, 1 - shares[k]],
         [i, shares[k]],
@@ -178,8 +169,8 @@ export function crossoverPlaceTerm(
       }
     },
     figure: () => {
-      const most = octaves.reduce((worst, value) => Math.max(worst, value), -Infinity);
-      return Number.isFinite(most) ? most : null;
+      const worst = side * octaves.reduce((most, value) => Math.max(most, side * value), -Infinity);
+      return Number.isFinite(worst) ? worst : null;
     },
   });
   return {
@@ -189,4 +180,33 @@ export function crossoverPlaceTerm(
       return single.worst();
     },
   };
+}
+
+/** Crossovers against where the lower driver beams, or the two lobe. */
+export function crossoverPlaceTerm(limit: LimitOf<'crossover-place'>, context: TermContext): Term {
+  const { ways, drivers, design } = context.playback;
+  const known = new Map(
+    ways.map((way) => {
+      const { driver, response } = drivers.find(({ wayId }) => wayId === way.wayId)!;
+      return [way, { id: driver.id, breakUpHz: breakUpOf(driver, response, design) }];
+    }),
+  );
+  return crossingTerm(limit, context, 1, limit.mostOctaves, (lowerWay, upperWay) => {
+    const [lower, upper] = [known.get(lowerWay)!, known.get(upperWay)!];
+    return crossingLimitHz(limit.limits, lower.id, upper.id, lower.breakUpHz);
+  });
+}
+
+/** Crossovers against the resonance of the tweeter above them. */
+export function crossoverFloorTerm(limit: LimitOf<'crossover-floor'>, context: TermContext): Term {
+  const resonances = new Map(
+    context.playback.ways.map((way) => {
+      const { driver, impedance } = context.playback.drivers.find(
+        ({ wayId }) => wayId === way.wayId,
+      )!;
+      const hz = resonanceOf(driver.sheet, impedance)?.hz ?? null;
+      return [way, hz !== null && isTweeterAt(hz) ? hz : null];
+    }),
+  );
+  return crossingTerm(limit, context, -1, limit.leastOctaves, (_, upper) => resonances.get(upper)!);
 }

@@ -1,6 +1,7 @@
 import type { LimitOf } from '@/core/fitting/goal';
 import { addSlopes } from '@/core/fitting/play/curve';
 import { cutOffHz, sensitivityBand, sourceLossDb } from '@/core/prediction/figures';
+import { fromLowest } from '@/core/prediction/wayOrder';
 import {
   curveTerm,
   decibelsPerNeper,
@@ -104,23 +105,37 @@ export function cutOffTerm(limit: LimitOf<'cut-off'>, context: TermContext): Ter
   };
 }
 
-/** The response under the band of the target, against its mean in that band. */
+/**
+ * The response under the band of the target, against its mean in that band: no further off it than
+ * the lowest driver is by itself, and a little. By itself it counts from its mean over the first
+ * octave of the band, where a target that falls or a network that shelves changes nothing.
+ */
 export function lowsTerm(
   limit: LimitOf<'lows'>,
   context: TermContext,
   deviation: Float64Array,
 ): Term {
   const { playback, inBand, band, isHeard } = context;
-  const { sum, frequencyHz, variables } = playback;
+  const { sum, frequencyHz, variables, ways } = playback;
+  const lowest = fromLowest(ways).at(0);
   const places = Int32Array.from(frequencyHz.keys()).filter(
-    (i) => frequencyHz[i] >= limit.fromHz && i < inBand[0] && isHeard(i),
+    (i) => frequencyHz[i] >= limit.fromHz && i < inBand[0] && isHeard(i) && lowest?.isHeard(i),
   );
+  const firstOctave = inBand.filter((i) => frequencyHz[i] <= 2 * frequencyHz[inBand[0]]);
+  const aloneDb = lowest?.aloneDb ?? sum.re;
+  const besideDb = meanAt(aloneDb, firstOctave);
+  /** How far over and under the mean the response may be. */
+  const overDb = aloneDb.map((db) => Math.max(0, db - besideDb) + limit.withinDb);
+  const underDb = aloneDb.map((db) => Math.max(0, besideDb - db) + limit.withinDb);
   let meanDb = 0;
   const term = curveTerm({
     limit,
-    rate: firmRate / 3,
+    rate: firmRate,
     places,
-    excess: (i) => Math.abs(deviation[i] - meanDb) - limit.withinDb,
+    excess(i) {
+      const off = deviation[i] - meanDb;
+      return off > 0 ? off - overDb[i] : -off - underDb[i];
+    },
     slopes(i, out, at) {
       const sign = Math.sign(deviation[i] - meanDb);
       addMeanSlopes(band, -sign, out, at);

@@ -1,6 +1,6 @@
 import { driveOf, excursionCrestFactor } from '@/core/document/programme';
 import { crossingLimitHz, crossingSentences } from '@/core/brief/crossing';
-import { resonanceNeedsDb } from '@/core/driver/resonance';
+import { isTweeterAt, resonanceNeedsDb } from '@/core/driver/resonance';
 import { crossovers } from '@/core/prediction/crossovers';
 import type { DriverStrain } from '@/core/prediction/prediction';
 import { excessOf, type DriverLoad, type Excess } from '@/core/prediction/strain';
@@ -164,6 +164,41 @@ export const crossoverPlace: KindFacts = {
             ...crossingSentences(design),
             'A driver whose measured response shows its cone breaking up, 4 dB out of the octave around it, is crossed over an octave below (common practice).',
           ].join(' '),
+          yields: 'evenness',
+        },
+};
+
+export const crossoverFloor: KindFacts = {
+  title: 'Crossover over resonance',
+  meaning: 'Octaves from a tweeter’s resonance up to where it is crossed over',
+  unit: 'oct',
+  decimals: 2,
+  side: 'atLeast',
+  usual: 1,
+  scale: 1,
+  dimension: 'number',
+  stage: 'network',
+  measure: ofPrediction((prediction) => {
+    const places = crossovers(prediction).flatMap(({ upper, atHz }) => {
+      const resonant = prediction.strains.find(({ wayId }) => wayId === upper.wayId)?.resonance;
+      return resonant && isTweeterAt(resonant.hz)
+        ? [{ value: Math.log2(atHz / resonant.hz), atHz }]
+        : [];
+    });
+    return places.length === 0
+      ? {
+          needs: 'a tweeter that is crossed over, with its resonance or an impedance that shows it',
+        }
+      : places.reduce((least, one) => (one.value < least.value ? one : least));
+  }),
+  derive: ({ drivers }) =>
+    drivers.filter(({ impedanceId }) => impedanceId !== null).length < 2
+      ? null
+      : {
+          limit: 1,
+          answers: [],
+          arithmetic:
+            'A tweeter is left an octave above its resonance (common practice): below, its excursion and distortion grow fourfold with each octave. Allow less where a lower crossover is worth more than that.',
           yields: 'evenness',
         },
 };

@@ -1,6 +1,6 @@
 import type { PromiseKind } from '@/core/document/briefSchema';
 import { formatFixed } from '@/core/units/quantity';
-import { crossoverPlace, driverPower, excursion, resonance } from './drivers';
+import { crossoverFloor, crossoverPlace, driverPower, excursion, resonance } from './drivers';
 import type { KindFacts } from './kind';
 import { seatLevel, sensitivity } from './level';
 import { equivalentResistance, lowestImpedance } from './load';
@@ -32,6 +32,7 @@ export const kinds: Readonly<Record<PromiseKind, KindFacts>> = {
   'driver-power': driverPower,
   resonance,
   'crossover-place': crossoverPlace,
+  'crossover-floor': crossoverFloor,
   cost,
   'outside-size': outsideSize,
   'resistor-heat': resistorHeat,
