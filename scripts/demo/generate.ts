@@ -141,8 +141,8 @@ function onFront(measurement: Measurement): Measurement {
 
 /** The chambers that the drivers stood in while they were measured: they raised their resonances. */
 const chambers: Partial<Record<keyof typeof drivers, InBox>> = {
-  woofer: { kind: 'sealed', litres: 75.5, ql: null },
-  midrange: { kind: 'sealed', litres: 4.04, ql: null },
+  woofer: { kind: 'sealed', litres: 57.1, fill: 'full', ql: null },
+  midrange: { kind: 'sealed', litres: 4.04, fill: 'none', ql: null },
 };
 
 function inChamber(measurement: Measurement): Measurement {
@@ -255,7 +255,7 @@ const idOf = (fileName: string) => measurements.find((m) => m.origin.fileName ==
 const title = (key: string) => key[0].toUpperCase() + key.slice(1);
 /** A candidate: the cabinet as it stands, stuffed. */
 const asBuilt: Box = {
-  id: 'as-built', name: 'As built', isUsed: false, driverIds: ['woofer'], kind: 'sealed', insideId: null, fill: 'full', ql: 7,
+  id: 'as-built', name: 'As built', isUsed: false, driverIds: ['woofer'], kind: 'sealed', insideId: null, fill: 'full', ql: null,
   shell: { ...usualShell, widthMm: 300, heightMm: 710, depthMm: 380, frontMm: 22 },
   port: usualPort, passive: usualPassive, pipe: usualPipe, pathMm: 150, spliceHz: 200,
 };

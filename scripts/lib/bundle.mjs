@@ -51,7 +51,11 @@ export async function bundleIfStale(name) {
     target: 'node20',
     format: 'esm',
     external,
-    alias: { '@': join(root, 'src') },
+    alias: {
+      '@': join(root, 'src'),
+      // Its main file is no module, though the package says that it is.
+      'maxrects-packer': join(root, 'node_modules/maxrects-packer/dist/maxrects-packer.mjs'),
+    },
     logLevel: 'warning',
   });
 }

@@ -72,7 +72,7 @@ const enclosureSchema = z.discriminatedUnion('type', [
   }),
 ]);
 
-const specSchema = z.strictObject({
+export const boxSpecSchema = z.strictObject({
   driver: driverSchema,
   enclosure: enclosureSchema,
   source: z
@@ -86,7 +86,7 @@ const specSchema = z.strictObject({
     .default({ c: usualAir.speedOfSound, rho: usualAir.density }),
 });
 
-type Spec = z.infer<typeof specSchema>;
+type Spec = z.infer<typeof boxSpecSchema>;
 
 export const box: Command = {
   help: `fair box SPEC.json [--freqs FILE] [--out FILE]
@@ -120,11 +120,11 @@ Example:
       1,
     );
     const [path] = positionals;
-    const spec = readSpec('box', path, specSchema);
+    const spec = readSpec('box', path, boxSpecSchema);
     const frequencyHz = readFrequencies('box', values);
     const { volts, series_ohm } = spec.source;
     const source = behindResistance(volts, series_ohm, frequencyHz.length);
-    const curves = boxCurves(systemOf(path, spec), source, frequencyHz);
+    const curves = boxCurves(systemOf('box', path, spec), source, frequencyHz);
     emit(
       writeCsv([
         ['freq_hz', frequencyHz],
@@ -141,10 +141,14 @@ Example:
 };
 
 /** @throws ProblemError naming what does not go together */
-function systemOf(path: string, { driver: d, enclosure, air }: Spec): BoxSystem {
+export function systemOf(
+  command: string,
+  path: string,
+  { driver: d, enclosure, air }: Spec,
+): BoxSystem {
   if ((d.le2_mh === undefined) !== (d.re2_ohm === undefined))
     throw unreadableSpec(
-      'box',
+      command,
       path,
       ['driver', d.le2_mh === undefined ? 'le2_mh' : 're2_ohm'],
       'A semi-inductance takes both le2_mh and re2_ohm; give the other too.',
@@ -158,18 +162,18 @@ function systemOf(path: string, { driver: d, enclosure, air }: Spec): BoxSystem 
           ? null
           : { henry: d.le2_mh / 1000, ohm: d.re2_ohm },
     },
-    enclosure: enclosureOf(path, enclosure),
+    enclosure: enclosureOf(command, path, enclosure),
     air: { density: air.rho, speedOfSound: air.c },
   };
 }
 
-function enclosureOf(path: string, spec: Spec['enclosure']): Enclosure {
+function enclosureOf(command: string, path: string, spec: Spec['enclosure']): Enclosure {
   if (spec.type === 'open-baffle') return { kind: 'open-baffle', pathM: spec.path_mm / 1000 };
   if (spec.type === 'line') {
     const length = spec.segments.reduce((sum, { length_mm }) => sum + length_mm, 0);
     if (spec.driver_at_mm > length)
       throw unreadableSpec(
-        'box',
+        command,
         path,
         ['enclosure', 'driver_at_mm'],
         `The driver is beyond the end of the pipe, which is ${length} mm long.`,

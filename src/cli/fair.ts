@@ -10,9 +10,17 @@ const commands: Readonly<
     summary: 'the whole speaker in every direction',
     load: async () => (await import('./around')).around,
   },
+  boards: {
+    summary: 'boards of the box in use: sizes, holes, sheets',
+    load: async () => (await import('./boards')).boards,
+  },
   box: {
     summary: 'a driver in a box: level, excursion, impedance',
     load: async () => (await import('./box')).box,
+  },
+  built: {
+    summary: 'what a built box became, by its impedance',
+    load: async () => (await import('./built')).built,
   },
   convert: {
     summary: 'convert a response or impedance',

@@ -1,6 +1,5 @@
 /** The `fair` command as it is run: exit codes, output to the letter, nothing half-written. */
 import { partValue } from '@/core/document/partKinds';
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -13,21 +12,12 @@ import { writeProjectFile } from '@/core/formats/projectFile';
 import { writeTable } from '@/core/formats/writeTable';
 import { readDemo, withoutBaffle, withoutOrbits } from '../fixtures';
 import { added, bandPass, delayed, measured } from '../responses';
+import { fair, root } from './run';
 
-const root = join(import.meta.dirname, '../..');
 const reference = join(root, 'tests/references/net/n03_series_crossover.cir');
 let folder: string;
 beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'fair-cli-'))));
 afterAll(() => rmSync(folder, { recursive: true }));
-
-function fair(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    [join(root, 'bin/fair.mjs'), ...args],
-    { encoding: 'utf8', cwd: root },
-  );
-  return { status, stdout, stderr };
-}
 const file = (name: string, text: string) => {
   const path = join(folder, name);
   writeFileSync(path, text);

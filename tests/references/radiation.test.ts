@@ -221,6 +221,7 @@ function worstBetween(stepDeg: number, ka: number): number {
       direction: { plane: 'horizontal', degrees } as const,
       levelDb: frequencies.map(() => 20 * Math.log10(Math.abs(size))),
       phase: frequencies.map(() => (degrees * degrees) / 3000),
+      isTimed: true,
     };
   };
   const steps = Array.from({ length: Math.floor(90 / stepDeg) }, (_, k) => stepDeg * (k + 1));

@@ -25,27 +25,39 @@ export interface Fitted {
 export interface MeasuredBox {
   /** The plan's, with what was found in it: its port has the length that would tune it like that. */
   readonly enclosure: Planned;
-  /** Only as sure as the driver's Vas: the impedance tells how stiff the box is beside the cone. */
+  /**
+   * Of a vented box by itself; of a sealed one only the stiffness of box and suspension together is
+   * told, and what is usual of both divides it.
+   */
   readonly volumeM3: Fitted;
   /** Null for a sealed box. */
   readonly tunedHz: Fitted | null;
   /** Leakage as a Q, all other losses but those of the plan in it. */
   readonly ql: Fitted;
+  /** Compliance of the driver's suspension over that of its figures; mass and motor are theirs. */
+  readonly compliance: Fitted;
   /** Of the impedance from the model's, rms over the band, as a share. */
   readonly misfit: number;
 }
 
 /** Beyond this many times the driver's resonance the box tells nothing. */
-const bandTimes = 5;
+export const bandTimes = 5;
 const fewestPoints = 12;
 const withoutLeakage = 50;
+/**
+ * How far suspensions and volumes usually are from what their figures say, as nepers: where the
+ * impedance does not tell, that does, the more the further it is from any such circuit.
+ */
+const usually = { compliance: 0.2, volume: 0.05 };
+/** How far an impedance is from a circuit, as a share: usually, and at the least. */
+const misfits = { usual: 0.01, least: 1e-4 };
 /** First guesses over the plan: a built box is seldom further off. */
 const guesses = [0.65, 1, 1.5];
 
 /**
  * Volume, tuning and leakage of a built box from its impedance by least squares of the whole circuit,
- * starting from the plan. Coil and its resistance are fitted along, so that leads and temperature do
- * not fall on the box.
+ * starting from the plan. Coil, its resistance and the driver's compliance are fitted along, so that
+ * leads, temperature and a suspension that has run in do not fall on the box.
  *
  * @param impedance at the driver's terminals, with or without phase
  * @throws RangeError when too little of the impedance is near the driver's resonance
@@ -76,16 +88,21 @@ export function fitMeasuredBox(
       ql: (enclosure.ql ?? withoutLeakage) * Math.exp(p[1]),
     };
     const coil = Math.exp(p[3]);
+    const softer = Math.exp(p[4]);
     const { second } = driver;
     const fitted: BoxDriver = {
       ...driver,
-      // Qes goes with Re: the motor stays.
-      ...{ reOhm: driver.reOhm * Math.exp(p[2]), qes: driver.qes * Math.exp(p[2]) },
+      // Mass, motor and losses stay: fs and both Q's go with the root of the stiffness, Qes with Re.
+      fsHz: driver.fsHz / Math.sqrt(softer),
+      vasM3: driver.vasM3 * softer,
+      qms: driver.qms / Math.sqrt(softer),
+      reOhm: driver.reOhm * Math.exp(p[2]),
+      qes: (driver.qes * Math.exp(p[2])) / Math.sqrt(softer),
       leHenry: driver.leHenry * coil,
       second: second && { henry: second.henry * coil, ohm: second.ohm * coil },
     };
     const built: Planned = isVented
-      ? { ...enclosure, ...box, port: tuned(box.volumeM3, plannedHz * Math.exp(p[4])) }
+      ? { ...enclosure, ...box, port: tuned(box.volumeM3, plannedHz * Math.exp(p[5])) }
       : { ...enclosure, ...box };
     return { driver: fitted, enclosure: built, air };
   };
@@ -95,24 +112,33 @@ export function fitMeasuredBox(
     return { ...port, lengthM: portLengthM(volumeM3, hz, port, air) };
   };
 
-  const count = frequencyHz.length * (phase ? 2 : 1);
+  const measured = frequencyHz.length * (phase ? 2 : 1);
+  const count = measured + 2;
   const residuals = (p: Float64Array, out: Float64Array) => {
     const { ohms: found, zDeg } = boxCurves(model(p), source, frequencyHz);
     for (let i = 0; i < frequencyHz.length; i++) {
       out[i] = Math.log(found[i] / ohms[i]);
       if (phase) out[frequencyHz.length + i] = turn(zDeg[i] - phase[i]);
     }
+    out[measured] = (misfit * p[0]) / usually.volume;
+    out[measured + 1] = (misfit * p[4]) / usually.compliance;
   };
+  let misfit = misfits.usual;
+  const bound = (side: number) =>
+    Float64Array.from({ length: isVented ? 6 : 5 }, (_, k) => side * [2.5, 4, 0.5, 1.5, 1, 1.5][k]);
+  const fitFrom = (start: ArrayLike<number>) =>
+    leastSquares(start, count, residuals, { lower: bound(-1), upper: bound(1) });
   let best: Fit | null = null;
   for (const volume of guesses)
     for (const tuning of isVented ? guesses : [1]) {
-      const start = [Math.log(volume), 0, 0, 0, ...(isVented ? [Math.log(tuning)] : [])];
-      const bound = (side: number) =>
-        Float64Array.from(start, (_, k) => side * [2.5, 4, 0.5, 1.5, 1.5][k]);
-      const fit = leastSquares(start, count, residuals, { lower: bound(-1), upper: bound(1) });
+      const start = [Math.log(volume), 0, 0, 0, 0, ...(isVented ? [Math.log(tuning)] : [])];
+      const fit = fitFrom(start);
       if (!best || fit.squares < best.squares) best = fit;
     }
   if (!best) throw new RangeError('No start of the fit was tried.');
+  // Once more with what is usual weighed by how well this impedance fits.
+  misfit = Math.max(misfits.least, Math.sqrt(best.squares / measured));
+  best = fitFrom(best.parameters);
   const found = model(best.parameters).enclosure;
   const { covariance } = best;
   const fittedOf = (value: number, k: number): Fitted => ({
@@ -123,10 +149,34 @@ export function fitMeasuredBox(
     enclosure: found,
     volumeM3: fittedOf(found.volumeM3, 0),
     tunedHz:
-      found.kind === 'vented' ? fittedOf(tuningHz(found.volumeM3, found.port, air), 4) : null,
+      found.kind === 'vented' ? fittedOf(tuningHz(found.volumeM3, found.port, air), 5) : null,
     ql: fittedOf(found.ql ?? Infinity, 1),
-    misfit: Math.sqrt(best.squares / count),
+    compliance: fittedOf(Math.exp(best.parameters[4]), 4),
+    misfit: Math.sqrt(best.squares / measured),
   };
+}
+
+/** A peak of an impedance over the saddles beside it, as a ratio. */
+const peakOver = 1.15;
+
+/** Peaks of an impedance up to a frequency, each well over the saddles to its sides. */
+export function peakCount({ frequencyHz, magnitude }: Samples, toHz: number): number {
+  let [count, low, high, isRising] = [0, Infinity, 0, true];
+  for (let i = 0; i < magnitude.length && frequencyHz[i] <= toHz; i++) {
+    const ohms = magnitude[i];
+    if (isRising) {
+      low = Math.min(low, ohms);
+      high = Math.max(high, ohms);
+      if (high > peakOver * low && ohms * peakOver < high) {
+        count++;
+        [isRising, low] = [false, ohms];
+      }
+    } else {
+      low = Math.min(low, ohms);
+      if (ohms > peakOver * low) [isRising, high] = [true, ohms];
+    }
+  }
+  return count;
 }
 
 /** An angle in degrees as radians within half a turn. */
@@ -153,18 +203,25 @@ export function correctedLengthM(
 
 /** What a built box differs in from its plan, and why that is likely. */
 export interface BoxDifference {
-  readonly kind: 'volume' | 'port' | 'leak';
+  readonly kind: 'volume' | 'port' | 'leak' | 'driver';
   /** Built over planned. */
   readonly ratio: number;
 }
 
 /** Differences that are worth a word: above this share, and above two standard errors. */
 const worthShare = 0.05;
-/** Leakage below which a box is not tight (common practice, no source). */
-const leakyQl = 5;
+/** Leakage below which a box is not tight (common practice): at a tuning, and at fc. */
+const leakyQl = { vented: 5, sealed: 30 } as const;
 
-/** Differences of a built box from its plan, largest first. */
+/** Model and measurement that differ by more speak of different things, as a share. */
+export const mostMisfit = 0.03;
+
+/**
+ * Differences of a built box from its plan, largest first; none where model and measurement do not
+ * agree, since nothing can be told from them then.
+ */
 export function boxDifferences(plan: Planned, built: MeasuredBox): BoxDifference[] {
+  if (built.misfit > mostMisfit) return [];
   const differences: BoxDifference[] = [];
   const tell = (kind: BoxDifference['kind'], ratio: number, standardError: number) => {
     const off = Math.abs(Math.log(ratio));
@@ -175,8 +232,9 @@ export function boxDifferences(plan: Planned, built: MeasuredBox): BoxDifference
     const ratio = effectiveLengthM(built.enclosure.port) / effectiveLengthM(plan.port);
     tell('port', ratio, 2 * built.tunedHz.standardError + built.volumeM3.standardError);
   }
+  tell('driver', built.compliance.value, built.compliance.standardError);
   const { value, standardError } = built.ql;
-  if (value < leakyQl && (plan.ql === null || value < plan.ql))
+  if (value < leakyQl[plan.kind] && (plan.ql === null || value < plan.ql))
     tell('leak', value / (plan.ql ?? withoutLeakage), standardError);
   return differences.sort((a, b) => Math.abs(Math.log(b.ratio)) - Math.abs(Math.log(a.ratio)));
 }

@@ -32,6 +32,31 @@ export interface CutSheet {
 
 export const usualStock: Stock = { lengthMm: 2500, widthMm: 1250, kerfMm: 3.2, mayTurn: false };
 
+/** Rounding of places, mm. */
+const slackMm = 1e-6;
+
+/** @throws Error where boards overlap, are nearer than the kerf, or leave their sheet */
+function checkLaid(placed: readonly PlacedPiece[], { lengthMm, widthMm, kerfMm }: Stock): void {
+  const gap = kerfMm - slackMm;
+  placed.forEach((a, i) => {
+    const isInside =
+      a.xMm >= -slackMm &&
+      a.yMm >= -slackMm &&
+      a.xMm + a.lengthMm <= lengthMm + slackMm &&
+      a.yMm + a.widthMm <= widthMm + slackMm;
+    const isClear = placed
+      .slice(i + 1)
+      .every(
+        (b) =>
+          a.xMm + a.lengthMm + gap <= b.xMm ||
+          b.xMm + b.lengthMm + gap <= a.xMm ||
+          a.yMm + a.widthMm + gap <= b.yMm ||
+          b.yMm + b.widthMm + gap <= a.yMm,
+      );
+    if (!isInside || !isClear) throw new Error(`${a.name} is laid over another board or the edge.`);
+  });
+}
+
 /** A board as the packer moves it about. */
 interface Packed {
   readonly width: number;
@@ -81,10 +106,15 @@ export function cutSheets(pieces: readonly BoardPiece[], stock: Stock): CutSheet
           ),
       );
       return packer.bins.map((bin): CutSheet => {
-        const placed = bin.rects.map((rect): PlacedPiece => ({
-          ...{ name: rect.label, xMm: rect.x, yMm: rect.y, isTurned: rect.rot === true },
-          ...{ lengthMm: rect.width, widthMm: rect.height },
-        }));
+        const placed = bin.rects.map((rect): PlacedPiece => {
+          // The packer turns its place, not the board that it was given.
+          const isTurned = rect.rot === true;
+          const [lengthMm, widthMm] = isTurned
+            ? [rect.height, rect.width]
+            : [rect.width, rect.height];
+          return { name: rect.label, xMm: rect.x, yMm: rect.y, isTurned, lengthMm, widthMm };
+        });
+        checkLaid(placed, stock);
         const used = placed.reduce((sum, { lengthMm, widthMm }) => sum + lengthMm * widthMm, 0);
         return {
           ...{ thicknessMm, pieces: placed },

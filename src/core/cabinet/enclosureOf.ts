@@ -73,6 +73,16 @@ export function portOf(port: BoxPort): Port {
   };
 }
 
+/** The air of a net volume with its fill, and its losses. */
+export function filled({
+  litres,
+  fill,
+  ql,
+}: Pick<Box, 'fill' | 'ql'> & { readonly litres: number }) {
+  const { volumeTimes, qa } = fillEffects[fill];
+  return { volumeM3: (litres * volumeTimes) / 1000, ql, qa };
+}
+
 /** A box of the document as the circuit has it; null without any volume. */
 export function enclosureOf(box: Box, design: Pick<Design, 'boxes' | 'drivers'>): Enclosure | null {
   if (box.kind === 'open-baffle') return { kind: 'open-baffle', pathM: box.pathMm / 1000 };
@@ -89,8 +99,7 @@ export function enclosureOf(box: Box, design: Pick<Design, 'boxes' | 'drivers'>)
   }
   const { netLitres } = netVolumeOf(box, design);
   if (netLitres <= 0) return null;
-  const { volumeTimes, qa } = fillEffects[box.fill];
-  const losses = { volumeM3: (netLitres * volumeTimes) / 1000, ql: box.ql, qa };
+  const losses = filled({ litres: netLitres, fill: box.fill, ql: box.ql });
   if (box.kind === 'sealed') return { kind: 'sealed', ...losses };
   if (box.kind === 'vented') return { kind: 'vented', ...losses, port: portOf(box.port) };
   const { count, fsHz, qms, vasLitres, sdCm2, addedMassG } = box.passive;
@@ -139,16 +148,16 @@ export function measuredEnclosure(inBox: InBox, air: Air): Enclosure | null {
     case 'free':
       return { kind: 'sealed', volumeM3: 1e6, ql: null, qa: null };
     case 'sealed':
-      return { kind: 'sealed', volumeM3: inBox.litres / 1000, ql: inBox.ql, qa: null };
+      return { kind: 'sealed', ...filled(inBox) };
     case 'vented': {
-      const volumeM3 = inBox.litres / 1000;
-      // Any port of this tuning: an area, and the length that goes with it.
+      const { volumeM3, ql, qa } = filled(inBox);
+      // Any straight port of this tuning: an area, and the length that goes with it.
       const shape: Port = {
-        ...{ count: 1, diameterM: 0.07, lengthM: 0, qp: null },
+        ...{ count: 1, diameterM: 0.07, lengthM: 0, qp: straightQp },
         ends: ['flanged', 'free'],
       };
       const port = { ...shape, lengthM: portLengthM(volumeM3, inBox.tunedHz, shape, air) };
-      return { kind: 'vented', volumeM3, ql: inBox.ql, qa: null, port };
+      return { kind: 'vented', volumeM3, ql, qa, port };
     }
   }
 }

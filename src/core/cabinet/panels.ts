@@ -1,4 +1,6 @@
 import type { Box, BoxShell } from '@/core/document/boxSchema';
+import { formatNumber } from '@/core/units/quantity';
+import type { BoardHole, BoxHoles } from './holes';
 import { dividersOf } from './line';
 import { braceBoardMm } from './netVolume';
 import { materialTable, panelResonanceHz } from './materials';
@@ -12,12 +14,14 @@ export interface BoardPiece {
   readonly lengthMm: number;
   readonly widthMm: number;
   readonly thicknessMm: number;
-  /** What is to be done to it besides cutting it out. */
-  readonly work: string;
+  /** From its lower left corner, seen from outside. */
+  readonly holes: readonly BoardHole[];
+  /** What else is to be done to it besides cutting it out. */
+  readonly work: readonly string[];
 }
 
 /** Where places of braces are counted from. */
-const from = { height: 'bottom', width: 'left', depth: 'front' } as const;
+const fromSide = { height: 'bottom', width: 'left', depth: 'front' } as const;
 
 /** A rebate goes half way into a board. */
 const rebateShare = 0.5;
@@ -25,66 +29,128 @@ const rebateShare = 0.5;
 /** Thickest board that is sold as one; a thicker front is laid up of two. */
 const thickestMm = 30;
 
+/** Holes of faces that nothing is cut into. */
+const noHoles: BoxHoles = { front: [], rear: [], placeless: [] };
+
 /**
  * Boards of a box. Front and rear close the four others: over their ends (butt, mitre), or let into
- * rebates half as deep as the wall is thick. The grain runs up, and from side to side on top and bottom.
+ * rebates half as deep as the wall is thick, in which the sides lie in top and bottom as well. The grain
+ * runs up, and from side to side on top and bottom.
  *
- * @param holes what is cut into the front
+ * @param holes what is cut into its faces
  */
 export function boardsOf(
   { shell, kind, name, pipe }: Pick<Box, 'shell' | 'kind' | 'name' | 'pipe'>,
-  holes = '',
+  holes: BoxHoles = noHoles,
 ): BoardPiece[] {
-  if (kind === 'open-baffle') {
-    const { widthMm, heightMm, frontMm } = shell;
-    return layered({ name: 'Baffle', count: 1, lengthMm: heightMm, widthMm, work: holes }, frontMm);
-  }
+  const untold = holes.placeless.map((driver) => `${driver}: its place is not known`);
   const { widthMm: w, heightMm: h, depthMm: d, wallMm: t, frontMm, joint } = shell;
-  const between = d - t - frontMm;
+  const isRebated = joint === 'rebate';
+  /** What front and rear are smaller by on each side. */
+  const lip = isRebated && kind !== 'open-baffle' ? t * (1 - rebateShare) : 0;
+  const moved = (all: readonly BoardHole[]) =>
+    all.map((hole) => ({ ...hole, xMm: hole.xMm - lip, yMm: hole.yMm - lip }));
+  const face = { count: 1, lengthMm: h - 2 * lip, widthMm: w - 2 * lip };
+  const front = layered(
+    {
+      ...face,
+      name: kind === 'open-baffle' ? 'Baffle' : 'Front',
+      holes: moved(holes.front),
+      work: untold,
+    },
+    frontMm,
+  );
+  if (kind === 'open-baffle') return front;
+  const plain = { holes: [] as readonly BoardHole[], work: [] as readonly string[] };
   const inner = shell.braces.map((brace, b): BoardPiece => {
     const [x, y] = braceBoardMm(brace, insideOf(shell));
     return {
-      ...{ name: `Brace ${b + 1}`, count: 1, thicknessMm: brace.thicknessMm },
+      ...{ ...plain, name: `Brace ${b + 1}`, count: 1, thicknessMm: brace.thicknessMm },
       ...{ lengthMm: Math.max(x, y), widthMm: Math.min(x, y) },
-      work: `middle ${brace.atMm} mm from the ${from[brace.across]} inside; ${Math.round(100 * brace.openShare)} % of its area cut out, in several openings`,
+      work: [
+        `middle ${brace.atMm} mm from the ${fromSide[brace.across]} inside`,
+        `${Math.round(100 * brace.openShare)} % of its area cut out, in several openings`,
+      ],
     };
   });
   if (kind === 'line')
     inner.push(
       ...dividersOf(pipe, shell).map(({ lengthMm, widthMm, openMm }, k): BoardPiece => ({
-        ...{ name: `Divider ${k + 1}`, count: 1, lengthMm, widthMm, thicknessMm: t },
-        work: `between two passes of the line; ends ${Math.round(openMm)} mm before the wall where it turns`,
+        ...{ ...plain, name: `Divider ${k + 1}`, count: 1, lengthMm, widthMm, thicknessMm: t },
+        work: [
+          `between two passes of the line; ends ${Math.round(openMm)} mm before the wall where it turns`,
+        ],
       })),
     );
-  if (joint === 'rebate') {
-    const lip = t * (1 - rebateShare);
-    const [fw, fh] = [w - 2 * lip, h - 2 * lip];
-    const work = `rebates ${t * rebateShare} mm deep for front and rear`;
-    return [
-      ...layered({ name: 'Front', count: 1, lengthMm: fh, widthMm: fw, work: holes }, frontMm),
-      { name: 'Rear', count: 1, lengthMm: fh, widthMm: fw, thicknessMm: t, work: terminals },
-      ...[
-        { name: 'Top and bottom', count: 2, lengthMm: w, widthMm: d, thicknessMm: t },
-        { name: 'Side', count: 2, lengthMm: h - 2 * lip, widthMm: d, thicknessMm: t },
-      ].map((board) => ({ ...board, work })),
-      ...inner,
-    ].map(named(name));
-  }
+  const rear = { ...face, name: 'Rear', thicknessMm: t, holes: moved(holes.rear), work: [] };
+  const deepMm = t * rebateShare;
+  const forFaces = isRebated
+    ? [
+        `rebate ${deepMm} mm deep and ${frontMm} mm wide along the front edge`,
+        `rebate ${deepMm} mm deep and ${t} mm wide along the rear edge`,
+      ]
+    : [];
+  const between = isRebated ? d : d - t - frontMm;
   const isMitred = joint === 'mitre';
-  const work = isMitred ? 'both ends mitred at 45°; the length is the outer one' : '';
+  const mitred = isMitred ? ['both ends mitred at 45°; the length is the outer one'] : [];
   return [
-    ...layered({ name: 'Front', count: 1, lengthMm: h, widthMm: w, work: holes }, frontMm),
-    { name: 'Rear', count: 1, lengthMm: h, widthMm: w, thicknessMm: t, work: terminals },
-    { name: 'Top and bottom', count: 2, lengthMm: w, widthMm: between, thicknessMm: t, work },
+    ...front,
+    rear,
     {
-      ...{ name: 'Side', count: 2, lengthMm: isMitred ? h : h - 2 * t },
-      ...{ widthMm: between, thicknessMm: t, work },
+      ...{
+        ...plain,
+        name: 'Top and bottom',
+        count: 2,
+        lengthMm: w,
+        widthMm: between,
+        thicknessMm: t,
+      },
+      work: [
+        ...forFaces,
+        ...mitred,
+        ...(isRebated
+          ? [`rebate ${deepMm} mm deep and ${t} mm wide along both ends, for the sides`]
+          : []),
+      ],
+    },
+    {
+      ...{ ...plain, name: 'Side', count: 2, widthMm: between, thicknessMm: t },
+      lengthMm: isMitred ? h : isRebated ? h - 2 * lip : h - 2 * t,
+      work: [...forFaces, ...mitred],
     },
     ...inner,
   ].map(named(name));
 }
 
-const terminals = 'hole for the terminals';
+/** A hole in words, as it is cut. */
+export function holeWords({
+  what,
+  diameterMm,
+  slotMm,
+  recess,
+  frameMm,
+  xMm,
+  yMm,
+  kind,
+}: BoardHole): string {
+  const size =
+    slotMm !== null
+      ? `hole ${mm(slotMm.width)} × ${mm(slotMm.height)}`
+      : diameterMm === null
+        ? kind === 'terminals'
+          ? 'hole'
+          : 'hole not known'
+        : `hole ⌀${mm(diameterMm)}`;
+  const around =
+    recess !== null
+      ? `, recess ⌀${mm(recess.diameterMm)} ${mm(recess.depthMm)} deep`
+      : frameMm !== null && kind === 'port'
+        ? `, flared to ⌀${mm(frameMm)}`
+        : '';
+  return `${what}: ${size}${around}, ${mm(xMm)} from the left, ${mm(yMm)} from below`;
+}
+
+const mm = (value: number) => `${formatNumber(Number(value.toFixed(2)))} mm`;
 
 const named =
   (box: string) =>
@@ -97,7 +163,7 @@ function layered(board: Omit<BoardPiece, 'thicknessMm'>, thicknessMm: number): B
       ...board,
       count: 2 * board.count,
       thicknessMm: thicknessMm / 2,
-      work: board.work === '' ? 'two layers' : `two layers; ${board.work}`,
+      work: ['two layers', ...board.work],
     },
   ];
 }

@@ -53,6 +53,8 @@ export interface VentFit {
   readonly clearanceMm: number;
   /** What it takes: one diameter, or the height of a slot (common practice). */
   readonly neededMm: number;
+  /** What ports side by side take beyond the widest that the inside has, mm; 0 where they go in. */
+  readonly tooWideMm: number;
   readonly fits: boolean;
 }
 
@@ -73,9 +75,10 @@ export function ventFit(box: Box): VentFit {
   const clearanceMm = roomMm - insideMm;
   const widest =
     port.shape === 'round' ? port.count * (port.diameterMm + 2 * port.wallMm) : port.slotWidthMm;
+  const tooWideMm = Math.max(0, widest - Math.max(inside.widthMm, inside.heightMm));
   return {
-    ...{ clearanceMm, neededMm },
-    fits: clearanceMm >= neededMm && widest <= Math.max(inside.widthMm, inside.heightMm),
+    ...{ clearanceMm, neededMm, tooWideMm },
+    fits: clearanceMm >= neededMm && tooWideMm === 0,
   };
 }
 

@@ -118,7 +118,7 @@ export const boxSchema = z.strictObject({
   /** It is inside another one and takes its room there. */
   insideId: boxId.nullable(),
   fill: z.enum(fills),
-  /** Leakage as a Q at the tuning; null for a tight one. */
+  /** Leakage as a Q at the tuning, or at the resonance of a sealed box; null for a tight one. */
   ql: quality.nullable(),
   port: boxPortSchema,
   passive: passiveSchema,
@@ -129,14 +129,17 @@ export const boxSchema = z.strictObject({
   spliceHz: hertz,
 });
 
+/** Net volume, fill and leakage of a box that a measurement holds, as a box states them. */
+const heldBox = { litres, fill: z.enum(fills), ql: quality.nullable() };
+
 /** The box that is in a measurement already. */
 export const inBoxSchema = z.discriminatedUnion('kind', [
   /** Nobody said. */
   z.strictObject({ kind: z.literal('unknown') }),
   /** In no box: in the open for an impedance, in a large wall for a response. */
   z.strictObject({ kind: z.literal('free') }),
-  z.strictObject({ kind: z.literal('sealed'), litres, ql: quality.nullable() }),
-  z.strictObject({ kind: z.literal('vented'), litres, tunedHz: hertz, ql: quality.nullable() }),
+  z.strictObject({ kind: z.literal('sealed'), ...heldBox }),
+  z.strictObject({ kind: z.literal('vented'), ...heldBox, tunedHz: hertz }),
 ]);
 
 export type Box = z.infer<typeof boxSchema>;

@@ -93,6 +93,19 @@ test('a document of version 10 has no boxes, and nobody said in which its curves
   expect(readDesign({ ...rest, version: 10, measurements }, 'old.json')).toEqual(mounted);
 });
 
+test('a document of version 11 did not say what fibre was in the boxes of its measurements', () => {
+  const old = structuredClone(present) as unknown as {
+    version: number;
+    measurements: { inBox: { fill?: string } }[];
+  };
+  old.version = 11;
+  for (const { inBox } of old.measurements) delete inBox.fill;
+  const { measurements } = readDesign(old, 'old.json');
+  const held = measurements.flatMap(({ inBox }) => ('litres' in inBox ? [inBox.fill] : []));
+  expect(held.length).toBeGreaterThan(0);
+  expect(new Set(held)).toEqual(new Set(['none']));
+});
+
 test('boxes go together: drivers of the design, one box in use for each, chambers in boxes that are there', () => {
   const [box] = present.boxes;
   const read = (boxes: unknown) => () => readDesign({ ...present, boxes }, 'here');
@@ -130,7 +143,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 11, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 12, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -154,7 +167,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 12 }, 'design_too_new', /version 12/],
+  ['a newer schema', { format: 'fair-voicing', version: 13 }, 'design_too_new', /version 13/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

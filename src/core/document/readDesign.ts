@@ -16,7 +16,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 11;
+const newestVersion = 12;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -81,6 +81,7 @@ function migrated(value: object, version: unknown): unknown {
     fromVersion8,
     fromVersion9,
     fromVersion10,
+    fromVersion11,
   ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
@@ -225,8 +226,18 @@ function fromVersion9(value: Unchecked): Unchecked & object {
 function fromVersion10(value: Unchecked): object {
   return {
     ...value,
-    version: newestVersion,
     boxes: [],
     measurements: withEach(value.measurements, { inBox: inUnknownBox }),
   };
+}
+
+/** Version 11 did not say what fibre was in the box that a measurement holds. */
+function fromVersion11(value: Unchecked): object {
+  const measurements = mapEach(value.measurements, (measurement: { inBox?: unknown }) => {
+    const { inBox } = measurement;
+    return typeof inBox === 'object' && inBox !== null && 'litres' in inBox
+      ? { ...measurement, inBox: { fill: 'none', ...inBox } }
+      : measurement;
+  });
+  return { ...value, version: newestVersion, measurements };
 }

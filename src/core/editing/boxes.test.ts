@@ -44,8 +44,8 @@ test('what differs between two boxes is told in words', () => {
   const [told] = all;
   expect(told).toMatchObject({
     ...{ about: 'box', what: 'As built' },
-    before: 'sealed, 300 × 710 × 380 mm, fill: full, not in use',
-    after: 'vented, 300 × 710 × 380 mm, port 70 mm, 150 mm long, fill: walls, in use',
+    before: 'sealed, 300 × 710 × 380 mm, filled, not in use',
+    after: 'vented, 300 × 710 × 380 mm, port 70 mm, 150 mm long, its walls lined, in use',
   });
   const slot = {
     ...vented,
@@ -57,7 +57,7 @@ test('what differs between two boxes is told in words', () => {
   const measured = applyChange(demo, {
     type: 'editMeasurement',
     id,
-    set: { inBox: { kind: 'vented', litres: 50, tunedHz: 34, ql: null } },
+    set: { inBox: { kind: 'vented', litres: 50, fill: 'none', tunedHz: 34, ql: null } },
   });
   expect(differences(demo, measured)).toMatchObject([
     {

@@ -25,12 +25,13 @@ export function drawingDxf({
     dxf.addText(point3d(x, y), textMm, ascii(words));
   };
   dxf.setCurrentLayerName('outline');
-  dxf.addLWPolyline(
-    outline.map(({ x, y }) => ({ point: point2d(x, y) })),
-    { flags: 1 },
-  );
-  dxf.setCurrentLayerName('cut');
-  for (const { x, y, width, height } of rectangles)
+  if (outline.length > 0)
+    dxf.addLWPolyline(
+      outline.map(({ x, y, bulge }) => ({ point: point2d(x, y), ...(bulge && { bulge }) })),
+      { flags: 1 },
+    );
+  for (const { layer, x, y, width, height } of rectangles) {
+    dxf.setCurrentLayerName(layer);
     dxf.addLWPolyline(
       [
         [x, y],
@@ -40,6 +41,7 @@ export function drawingDxf({
       ].map(([px, py]) => ({ point: point2d(px, py) })),
       { flags: 1 },
     );
+  }
   for (const { layer, x, y, diameter } of circles) {
     dxf.setCurrentLayerName(layer);
     dxf.addCircle(point3d(x, y), diameter / 2);

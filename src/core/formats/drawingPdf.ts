@@ -1,8 +1,9 @@
 import * as pdfkit from 'pdfkit';
 import { toBytes } from 'pdfkit/output';
 import Helvetica from 'pdfkit/standard-fonts/Helvetica';
+import { arcRadiusMm, type OutlinePoint } from '@/core/layout/arcs';
 import type { DrillDrawing } from '@/core/layout/drillDrawing';
-import { centreMarkMm, lineMm, sheetMarginMm, textMm } from './drawingSvg';
+import { centreMarkMm, lineMm, sheetMarginMm, textMm, wrappedNotes } from './drawingSvg';
 
 // Node's build of the package finds its fonts itself and lacks this.
 const { PDFDocument, registerStdFonts } = pdfkit;
@@ -25,7 +26,8 @@ const checkMm = 100;
 export async function drawingPdf(drawing: DrillDrawing): Promise<Uint8Array> {
   const { title, widthMm, heightMm, notes } = drawing;
   const width = widthMm + 2 * sheetMarginMm;
-  const height = heightMm + 2 * sheetMarginMm + lineMm * (notes.length + 3);
+  const words = wrappedNotes([title, ...notes], Math.max(widthMm, checkMm));
+  const height = heightMm + 2 * sheetMarginMm + lineMm * (words.length + 2);
   const doc = new PDFDocument({
     autoFirstPage: false,
     compress: false,
@@ -73,15 +75,23 @@ export async function drawingPdf(drawing: DrillDrawing): Promise<Uint8Array> {
 
 function draw(
   doc: Document,
-  { title, heightMm, outline, rectangles, circles, centres, notes }: DrillDrawing,
+  { title, widthMm, heightMm, outline, rectangles, circles, centres, notes }: DrillDrawing,
 ): void {
   const x = (mm: number) => mm + sheetMarginMm;
   const y = (mm: number) => heightMm - mm + sheetMarginMm;
   doc.strokeColor('#000').lineWidth(0.4);
-  outline.forEach((corner, c) =>
-    c === 0 ? doc.moveTo(x(corner.x), y(corner.y)) : doc.lineTo(x(corner.x), y(corner.y)),
-  );
-  doc.closePath().stroke();
+  if (outline.length > 0) {
+    doc.moveTo(x(outline[0].x), y(outline[0].y));
+    outline.forEach((point, c) => {
+      const next = outline[(c + 1) % outline.length];
+      if (!point.bulge) doc.lineTo(x(next.x), y(next.y));
+      else {
+        const [a, b] = controlsOf(point, next);
+        doc.bezierCurveTo(x(a.x), y(a.y), x(b.x), y(b.y), x(next.x), y(next.y));
+      }
+    });
+    doc.closePath().stroke();
+  }
   for (const { x: left, y: bottom, width, height } of rectangles)
     doc.rect(x(left), y(bottom + height), width, height).stroke();
   for (const circle of circles) {
@@ -102,7 +112,30 @@ function draw(
       write(doc, line, x(centre.x + centreMarkMm + 1), y(centre.y) + lineMm * (k + 0.4)),
     );
   }
-  [title, ...notes].forEach((line, k) => write(doc, line, x(0), y(0) + sheetMarginMm + lineMm * k));
+  wrappedNotes([title, ...notes], Math.max(widthMm, checkMm)).forEach((line, k) =>
+    write(doc, line, x(0), y(0) + sheetMarginMm + lineMm * k),
+  );
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/**
+ * Inner points of the cubic Bézier curve that is an arc to a thousandth of its radius and better, for arcs
+ * of up to 30°: (4/3)·tan(angle/4) of the radius along the tangents.
+ */
+function controlsOf(from: OutlinePoint, to: Point): readonly [Point, Point] {
+  const bulge = from.bulge ?? 0;
+  const along = (4 / 3) * bulge * arcRadiusMm(from, to) * Math.sign(bulge);
+  const chord = Math.atan2(to.y - from.y, to.x - from.x);
+  const half = 2 * Math.atan(bulge);
+  const [out, into] = [chord - half, chord + half];
+  return [
+    { x: from.x + along * Math.cos(out), y: from.y + along * Math.sin(out) },
+    { x: to.x - along * Math.cos(into), y: to.y - along * Math.sin(into) },
+  ];
 }
 
 function checkLine(doc: Document, x: number, y: number): void {

@@ -24,6 +24,7 @@ declare module 'pdfkit' {
     strokeColor(colour: string): this;
     fillColor(colour: string): this;
     moveTo(x: number, y: number): this;
+    bezierCurveTo(...points: readonly [number, number, number, number, number, number]): this;
     lineTo(x: number, y: number): this;
     rect(x: number, y: number, width: number, height: number): this;
     circle(x: number, y: number, radius: number): this;

@@ -1,5 +1,7 @@
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
-import type { Design, Driver } from '@/core/document/schema';
+import { halvesMm, panelHoles, type BoardHole } from '@/core/cabinet/holes';
+import type { Design } from '@/core/document/schema';
+import { arcRadiiMm, withArcs, type OutlinePoint } from './arcs';
 import { formatNumber } from '@/core/units/quantity';
 import { edgeName } from './edges';
 
@@ -11,9 +13,10 @@ export interface DrillDrawing {
   readonly title: string;
   readonly widthMm: number;
   readonly heightMm: number;
-  readonly outline: readonly { readonly x: number; readonly y: number }[];
-  /** Boards on a sheet that is to be cut. */
+  readonly outline: readonly OutlinePoint[];
+  /** Boards on a sheet that is to be cut, with the sheet; slots. */
   readonly rectangles: readonly {
+    readonly layer: 'cut' | 'frame';
     readonly x: number;
     readonly y: number;
     readonly width: number;
@@ -35,87 +38,80 @@ export interface DrillDrawing {
   readonly notes: readonly string[];
 }
 
-const mm = (value: number) => `${formatNumber(Number(value.toFixed(1)))} mm`;
-
-/** How deep the recess of a driver is, mm; null where there is none, or not enough is known. */
-export function recessDepthMm({
-  mounting: { kind, byMm, flangeMm },
-}: Pick<Driver, 'mounting'>): number | null {
-  if (kind === 'recessed') return byMm + (flangeMm ?? 0);
-  if (flangeMm === null) return null;
-  const depth = kind === 'proud' ? flangeMm - byMm : kind === 'behind' ? 0 : flangeMm;
-  return depth > 0 ? depth : null;
-}
+const mm = (value: number) => `${formatNumber(Number(value.toFixed(2)))} mm`;
 
 /**
  * Holes, recesses and middles of a front. What is not known of a driver is not drawn, and the notes
  * say so.
  */
 export function drillDrawingOf(
-  { name, drivers }: Pick<Design, 'name' | 'drivers'>,
+  { name, drivers, boxes }: Pick<Design, 'name' | 'drivers' | 'boxes'>,
   panel: Panel,
 ): DrillDrawing {
   const { leftMm, bottomMm, widthMm, heightMm } = boundsOf(panel.corners);
-  const at = ({ xMm, yMm }: { readonly xMm: number; readonly yMm: number }) => ({
-    x: xMm - leftMm,
-    y: yMm - bottomMm,
-  });
-  const own = drivers.filter(({ mounting }) => mounting.panelId === panel.id);
-  const circlesOf = (driver: Driver): DrillDrawing['circles'] => {
-    const { cutoutMm, frameMm } = driver.mounting;
-    const place = at(driver.position);
-    const recess = recessDepthMm(driver);
-    return [
-      ...(cutoutMm === null ? [] : [{ layer: 'cut' as const, ...place, diameter: cutoutMm }]),
-      ...(frameMm === null
-        ? []
-        : [
-            {
-              layer: recess === null ? ('frame' as const) : ('recess' as const),
-              ...place,
-              diameter: frameMm,
-            },
-          ]),
-    ];
-  };
-  const linesOf = (driver: Driver): string[] => {
-    const { cutoutMm, frameMm, kind } = driver.mounting;
-    const recess = recessDepthMm(driver);
-    return [
-      driver.name,
-      `${mm(at(driver.position).x)} from the left, ${mm(heightMm - at(driver.position).y)} from the top`,
-      cutoutMm === null ? 'hole not known' : `hole ${mm(cutoutMm)}`,
-      ...(recess !== null && frameMm !== null ? [`recess ${mm(frameMm)}, ${mm(recess)} deep`] : []),
-      ...(kind === 'behind' ? ['from behind'] : []),
-    ];
-  };
+  const holes = panelHoles({ drivers, boxes }, panel);
+  const isFromBehind = (what: string) =>
+    drivers.some((driver) => driver.name === what && driver.mounting.kind === 'behind');
+  const linesOf = ({ what, kind, xMm, yMm, diameterMm, slotMm, recess }: BoardHole): string[] => [
+    capital(what),
+    `${mm(xMm)} from the left, ${mm(heightMm - yMm)} from the top`,
+    slotMm !== null
+      ? `hole ${mm(slotMm.width)} × ${mm(slotMm.height)}`
+      : diameterMm === null
+        ? 'hole not known'
+        : `hole ${mm(diameterMm)}`,
+    ...(recess === null ? [] : [`recess ${mm(recess.diameterMm)}, ${mm(recess.depthMm)} deep`]),
+    ...(kind === 'driver' && isFromBehind(what) ? ['from behind'] : []),
+  ];
+  const outline = panel.corners.map(({ xMm, yMm }) => ({ x: xMm - leftMm, y: yMm - bottomMm }));
+  const bulged = withArcs(outline);
+  const radii = arcRadiiMm(bulged);
   return {
     title: `${name}: ${panel.name}`,
     ...{ widthMm, heightMm },
-    outline: panel.corners.map(at),
-    rectangles: [],
-    circles: [
-      ...own.flatMap(circlesOf),
-      ...panel.ports.map((port) => ({
-        layer: 'cut' as const,
-        ...at(port),
-        diameter: port.diameterMm,
-      })),
-    ],
-    centres: [
-      ...own.map((driver) => ({ ...at(driver.position), lines: linesOf(driver) })),
-      ...panel.ports.map((port, p) => ({
-        ...at(port),
-        lines: [`Port ${p + 1}`, `hole ${mm(port.diameterMm)}`],
-      })),
-    ],
+    outline: bulged,
+    rectangles: holes.flatMap(({ xMm, yMm, slotMm }) =>
+      slotMm === null
+        ? []
+        : [
+            {
+              layer: 'cut' as const,
+              ...{ x: xMm - slotMm.width / 2, y: yMm - slotMm.height / 2 },
+              ...slotMm,
+            },
+          ],
+    ),
+    circles: holes.flatMap(({ xMm, yMm, diameterMm, recess, frameMm }) => [
+      ...(diameterMm === null
+        ? []
+        : [{ layer: 'cut' as const, x: xMm, y: yMm, diameter: diameterMm }]),
+      ...(recess === null
+        ? []
+        : [{ layer: 'recess' as const, x: xMm, y: yMm, diameter: recess.diameterMm }]),
+      ...(frameMm === null ? [] : [{ layer: 'frame' as const, x: xMm, y: yMm, diameter: frameMm }]),
+    ]),
+    centres: holes.map((hole) => ({ x: hole.xMm, y: hole.yMm, lines: linesOf(hole) })),
     notes: [
       `${mm(widthMm)} × ${mm(heightMm)}, board ${mm(panel.thicknessMm)}. Seen from the front.`,
+      ...(radii.length === 0
+        ? []
+        : [`Corners rounded with a radius of ${radii.map(mm).join(', ')}.`]),
       ...treatments(panel),
+      ...holes.flatMap((hole) => beyondFront(hole, widthMm, heightMm)),
       'Check holes against the drivers at hand before cutting. Clamp the work; wear eye and hearing protection and a dust mask; keep to the tool maker’s and local rules.',
     ],
   };
 }
+
+/** A hole that its front is too small for, loudly. */
+function beyondFront(hole: BoardHole, widthMm: number, heightMm: number): string[] {
+  const { x, y } = halvesMm(hole);
+  const { xMm, yMm, what } = hole;
+  const isInside = xMm >= x && xMm + x <= widthMm && yMm >= y && yMm + y <= heightMm;
+  return isInside ? [] : [`DO NOT CUT: ${what} reaches over the edge of this front.`];
+}
+
+const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 function treatments({ corners }: Panel): string[] {
   const told = corners.flatMap(({ edge }, c) =>
@@ -125,5 +121,5 @@ function treatments({ corners }: Panel): string[] {
           `${edgeName(corners, c)} ${edge.kind === 'round' ? 'rounded' : 'chamfered'} by ${mm(edge.sizeMm)}`,
         ],
   );
-  return told.length === 0 ? [] : [`${[...new Set(told)].join('; ')}.`];
+  return told.length === 0 ? [] : [`${capital([...new Set(told)].join('; '))}.`];
 }

@@ -1,4 +1,5 @@
 import { isConvex, isSimple } from '@/core/baffle/dents';
+import { behindDriverMm, reachBehindMm } from '@/core/cabinet/driverRoom';
 import { boundsOf, type Panel } from '@/core/document/baffleSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { problem } from '@/core/problem';
@@ -8,9 +9,6 @@ import type { Finding } from '@/core/prediction/prediction';
 import { edgeDistances, edgeName } from './edges';
 
 const mm = (value: number) => `${formatNumber(Math.round(Math.abs(value)))} mm`;
-
-/** Room that a driver needs behind it to breathe (common practice), mm. */
-const behindMm = 10;
 
 /** What can't be built as it is drawn: frames, edges, ports, walls and depths that collide. */
 export function layoutFaults({ panels, drivers }: Pick<Design, 'panels' | 'drivers'>): Finding[] {
@@ -179,11 +177,10 @@ function between(a: Driver, b: Driver): Finding[] {
 }
 
 function inDepth(panel: Panel, driver: Driver): Finding[] {
-  const { builtDepthMm, kind, byMm } = driver.mounting;
-  if (builtDepthMm === null || panel.kind === 'open') return [];
-  const outside = kind === 'proud' ? byMm : kind === 'recessed' || kind === 'behind' ? -byMm : 0;
-  const left = panel.depthMm - panel.thicknessMm - (builtDepthMm - outside);
-  if (left >= behindMm) return [];
+  const reach = reachBehindMm(driver);
+  if (reach === null || panel.kind === 'open') return [];
+  const left = panel.depthMm - panel.thicknessMm - reach;
+  if (left >= behindDriverMm) return [];
   return [
     fault(
       driver.id,
@@ -192,7 +189,7 @@ function inDepth(panel: Panel, driver: Driver): Finding[] {
       left < 0
         ? `${driver.name} is ${mm(left)} too deep for ${panel.name}.`
         : `${driver.name} has only ${mm(left)} behind it.`,
-      `The box is ${mm(panel.depthMm)} deep with a wall of ${mm(panel.thicknessMm)}; about ${mm(behindMm)} behind a driver let its vent breathe.`,
+      `The box is ${mm(panel.depthMm)} deep with a wall of ${mm(panel.thicknessMm)}; about ${mm(behindDriverMm)} behind a driver let its vent breathe.`,
       'Make the box deeper.',
     ),
   ];

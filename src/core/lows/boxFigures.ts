@@ -9,7 +9,7 @@ import { excursionCrestFactor } from '@/core/document/programme';
 import type { Driver } from '@/core/document/schema';
 import { designGridHz } from '@/core/grid/logGrid';
 import { nearestIndex } from '@/core/grid/nearest';
-import { fallsUnderHz } from '@/core/prediction/figures';
+import { fallsUnderHz, type Band } from '@/core/prediction/figures';
 import { unwrapped } from '@/core/spectrum/phase';
 import { programmeShares } from '@/core/spectrum/programme';
 import type { LowsSetting } from './setting';
@@ -27,7 +27,7 @@ export interface LowsCurves extends BoxCurves {
 export interface LowsFigures {
   readonly f3Hz: number | null;
   readonly f10Hz: number | null;
-  /** Highest level over the band below 150 Hz against what it is at 150–300 Hz, dB. */
+  /** Highest level below the plateau against what it is there, dB. */
   readonly humpDb: number;
   /** Greatest from F3 up. */
   readonly groupDelayMs: number;
@@ -92,12 +92,29 @@ export function lowsCurves(
   };
 }
 
-/** Band in which a box alone is taken to be level with what is above it, Hz. */
-const plateau = { fromHz: 150, toHz: 300 };
-const humpBelowHz = 150;
+/** Band in which a box is taken to be level with what is above it, Hz. */
+const usualPlateau: Band = { fromHz: 150, toHz: 300 };
+
+/**
+ * Band in which a box alone is level: three to six times its resonance, where a closed one is within
+ * 0.3 dB of it, and for woofers as usual.
+ */
+export function plateauOf({ driver: { fsHz, vasM3 }, enclosure }: BoxSystem): Band {
+  const stretch = 'volumeM3' in enclosure ? Math.sqrt(1 + vasM3 / enclosure.volumeM3) : 1;
+  const fromHz = Math.min(Math.max(usualPlateau.fromHz, 3 * fsHz * stretch), mostPlateauHz);
+  return { fromHz, toHz: Math.min(2 * fromHz, lowsEndHz) };
+}
+
+/** Where the grid of the lows ends, and a plateau begins at the latest. */
+const lowsEndHz = 1000;
+const mostPlateauHz = 800;
 
 /** Mean level over the plateau, dB: from where a box alone is looked at. */
-export function plateauDb(frequencyHz: Float64Array, levelDb: Float64Array): number {
+export function plateauDb(
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  plateau = usualPlateau,
+): number {
   let [sum, count] = [0, 0];
   for (let i = 0; i < frequencyHz.length; i++)
     if (frequencyHz[i] >= plateau.fromHz && frequencyHz[i] <= plateau.toHz) {
@@ -184,13 +201,14 @@ export function lowsShape(
   delaysMs: Float64Array,
   referenceDb: number | null,
   fromHz: number,
+  plateau = usualPlateau,
 ): LowsShape {
-  const level = plateauDb(frequencyHz, levelDb);
+  const level = plateauDb(frequencyHz, levelDb, plateau);
   const from = referenceDb ?? level;
   const f3Hz = fallsUnderHz(frequencyHz, levelDb, from - 3, fromHz);
   let [humpDb, groupDelayMs] = [0, 0];
   for (let i = 0; i < frequencyHz.length; i++) {
-    if (frequencyHz[i] < humpBelowHz) humpDb = Math.max(humpDb, levelDb[i] - level);
+    if (frequencyHz[i] < plateau.fromHz) humpDb = Math.max(humpDb, levelDb[i] - level);
     if (f3Hz !== null && frequencyHz[i] >= f3Hz) groupDelayMs = Math.max(groupDelayMs, delaysMs[i]);
   }
   return {
@@ -198,6 +216,14 @@ export function lowsShape(
     f10Hz: fallsUnderHz(frequencyHz, levelDb, from - 10, fromHz),
   };
 }
+
+/** The same of a box alone, from its own plateau. */
+export const aloneShape = (
+  frequencyHz: Float64Array,
+  levelDb: Float64Array,
+  delaysMs: Float64Array,
+  band: Band,
+): LowsShape => lowsShape(frequencyHz, levelDb, delaysMs, null, band.fromHz, band);
 
 /**
  * Figures of a box.
@@ -216,9 +242,12 @@ export function lowsFigures(
   levelDb: Float64Array,
   referenceDb: number,
   fromHz: number,
+  plateau = usualPlateau,
 ): LowsFigures {
   const { frequencyHz, timesProgramme } = setting;
-  const shape = lowsShape(frequencyHz, levelDb, curves.groupDelayMs, referenceDb, fromHz);
+  const shape = lowsShape(
+    ...([frequencyHz, levelDb, curves.groupDelayMs, referenceDb, fromHz, plateau] as const),
+  );
   const { f3Hz } = shape;
   const hasPort = box.kind === 'vented' || box.kind === 'line';
   return {

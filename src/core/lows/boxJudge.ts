@@ -1,18 +1,32 @@
 import { cleanLevel } from '@/core/box/cleanLevel';
+import { leastXmaxMm } from '@/core/cabinet/driversInBox';
+import { leastDepthMm } from '@/core/cabinet/driverRoom';
+import { leakageOf } from '@/core/cabinet/leakage';
+import { nearestIndex } from '@/core/grid/nearest';
+import { formatFixed } from '@/core/units/quantity';
 import { boxCurves, type BoxCurves } from '@/core/box/response';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { enclosureOf } from '@/core/cabinet/enclosureOf';
 import { boxOutlay } from '@/core/cabinet/outlay';
 import { netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
 import { outsideLitres } from '@/core/cabinet/shell';
-import { quietAreaM2, quietMps, tunedToHz, ventFit, withTuning } from '@/core/cabinet/vent';
+import {
+  quietAreaM2,
+  quietMps,
+  tunedToHz,
+  ventFacts,
+  ventFit,
+  withTuning,
+} from '@/core/cabinet/vent';
 import type { Box, BoxKind, BoxPipe } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import {
   cleanFromF3,
   groupDelaysMs,
   limitsOf,
+  aloneShape,
   lowsShape,
+  plateauOf,
   programmePeak,
   type LowsShape,
 } from './boxFigures';
@@ -49,15 +63,16 @@ export interface BoxFound {
   readonly cleanDb: number | null;
   /** Of boards, fill and opening. */
   readonly outlay: number;
-  /** No more of a hump and of a cost than is put up with, and a port that fits and is quiet. */
-  readonly isSound: boolean;
-  /** So, and what is asked for is reached. */
+  /** What keeps it from being sound, in words; none of one that is. */
+  readonly faults: readonly string[];
+  /** Without faults, and what is asked for is reached. */
   readonly isKept: boolean;
   /** What is made small. */
   readonly merit: number;
 }
 
-const tuningsHz = Array.from({ length: 30 }, (_, k) => 20 * 2 ** (k / 15));
+/** Tunings that are looked at, over the driver's resonance: an octave to either side. */
+const tuningTimes = Array.from({ length: 31 }, (_, k) => 0.5 * 2 ** (k / 15));
 const fillsFor: Readonly<Record<BoxKind, readonly Box['fill'][]>> = {
   sealed: ['none', 'walls', 'half', 'full'],
   // Fill beyond the walls costs a tuned opening its output.
@@ -75,8 +90,16 @@ const lineLengthsMm = [900, 1200, 1500, 1800, 2200, 2600];
 const quietness = 0.5;
 /** Of a port that is nothing to one that is quiet up to the whole excursion. */
 const narrowness = 1;
+/** For each octave by which a cone moves beyond its Xmax, or air faster than is quiet. */
+const strain = 20;
+/** Of the area that is quiet up to the whole excursion, the least that a port may have. */
+const leastAreaShare = 0.5;
+/** Passive cones beside the one that is stated: area over its own, and how many. */
+const passiveSizes = [1, Math.SQRT2, 2].flatMap((area) => [1, 2].map((count) => ({ area, count })));
 /** A tenth over what may be spent is as bad as an octave of F3. */
 const dearness = 400;
+/** And any is: what may be spent is a limit. */
+const tooDear = 2;
 
 /** Between the tunings of the grid, octaves. */
 const finer = [-1 / 24, -1 / 48, 1 / 48, 1 / 24];
@@ -106,6 +129,30 @@ function largest(like: Box, kind: BoxKind, wish: BoxWish): Box {
   const { widthMm, heightMm, deepestMm } = wish;
   return { ...like, kind, shell: { ...like.shell, widthMm, heightMm, depthMm: deepestMm } };
 }
+
+/**
+ * A passive cone of another area, as cones go: its compliance stays and so Vas goes with the square of
+ * the area; mass with its 3/2nd power, travel with its root (an estimate: state the one you can buy).
+ */
+const sizedPassive = (passive: Box['passive'], area: number): Box['passive'] => ({
+  ...passive,
+  sdCm2: Number((passive.sdCm2 * area).toFixed(0)),
+  vasLitres: Number((passive.vasLitres * area ** 2).toFixed(0)),
+  fsHz: Number((passive.fsHz * area ** -0.75).toFixed(1)),
+  xmaxMm: Number((passive.xmaxMm * Math.sqrt(area)).toFixed(1)),
+});
+
+/** Highest of a curve from a little under a frequency up: below its tuning no port is asked anything. */
+function peakFrom(frequencyHz: Float64Array, curve: Float64Array, hz: number): number {
+  let most = 0;
+  for (let i = 0; i < frequencyHz.length; i++)
+    if (frequencyHz[i] >= 0.95 * hz && curve[i] > most) most = curve[i];
+  return most;
+}
+
+/** Boxes in order: those that keep what is asked first, then by merit. */
+export const compareFound = (a: BoxFound, b: BoxFound): number =>
+  Number(b.isKept) - Number(a.isKept) || a.merit - b.merit;
 
 /** What a design's sum has beyond a box alone, and the level from which its cut-offs are told. */
 export interface Beyond {
@@ -137,8 +184,11 @@ export function createJudge(
     const curves = solve({ driver, enclosure, air });
     const levelDb = beyondDb ? curves.levelDb.map((db, i) => db + beyondDb[i]) : curves.levelDb;
     const delays = groupDelaysMs(frequencyHz, curves.phaseDeg);
-    const from = beyond?.referenceDb ?? null;
-    return { curves, levelDb, ...lowsShape(frequencyHz, levelDb, delays, from, searchFromHz) };
+    // A box alone is looked at from its own plateau.
+    const shape = beyond
+      ? lowsShape(frequencyHz, levelDb, delays, beyond.referenceDb, searchFromHz)
+      : aloneShape(frequencyHz, levelDb, delays, plateauOf({ driver, enclosure, air }));
+    return { curves, levelDb, ...shape };
   }
 
   /** How far over what may be spent, as a share of it. */
@@ -169,26 +219,67 @@ export function createJudge(
     const isUnder = (hz: number | null, asked: number | null) =>
       asked === null || (hz !== null && hz <= asked);
     const outlay = boxOutlay(box, design).whole;
-    const isSound =
-      fits &&
-      humpDb <= wish.humpDb + 0.05 &&
-      (portMps === null || portMps <= quietMps(box.port)) &&
-      overspent(outlay) === 0;
+    const strains = strainsOf(box, curves, portMps);
+    const overs = strains.filter(({ octaves }) => octaves > 0.01);
+    const faults = [
+      ...(fits ? [] : ['the port does not fit']),
+      ...(humpDb <= wish.humpDb + 0.05 ? [] : [`hump ${formatFixed(humpDb, 1)} dB`]),
+      ...overs.map(({ told }) => told),
+      ...(overspent(outlay) === 0 ? [] : ['more than may be spent']),
+    ];
+    const isSound = faults.length === 0;
     return {
       ...{ box, f3Hz, f10Hz, humpDb, groupDelayMs, portMps, outlay },
       netLitres: netVolumeOf(box, design).netLitres,
       outsideLitres: outsideLitres(box.shell),
       tunedHz: tunedToHz(box, design, air),
       cleanDb,
-      isSound,
+      faults,
       isKept: isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
       merit:
         meritOf(box, trial, portMps) +
-        dearness * overspent(outlay) +
+        (overspent(outlay) > 0 ? tooDear + dearness * overspent(outlay) : 0) +
         quietness * lacksDb +
+        strain * overs.reduce((sum, { octaves }) => sum + Math.min(2, octaves), 0) +
         (fits ? 0 : 8),
     };
   }
+
+  /** How far cones, passive cones and the air in a port are beyond what they may do, octaves. */
+  function strainsOf(box: Box, curves: BoxCurves, portMps: number | null) {
+    const { timesProgramme, timesRated } = setting;
+    const strains: { readonly told: string; readonly octaves: number }[] = [];
+    const tell = (told: string, value: number, limit: number | null) => {
+      if (limit !== null && limit > 0) strains.push({ told, octaves: Math.log2(value / limit) });
+    };
+    if (timesProgramme !== null)
+      tell(
+        'cone beyond Xmax',
+        programmePeak(frequencyHz, curves.excursionMm, timesProgramme),
+        leastXmaxMm(box, design.drivers),
+      );
+    if (box.kind === 'passive-radiator' && timesProgramme !== null)
+      tell(
+        'passive cone beyond its Xmax',
+        programmePeak(frequencyHz, passiveTravelMm(curves), timesProgramme),
+        box.passive.xmaxMm,
+      );
+    if (portMps !== null) tell('port loud', portMps, quietMps(box.port));
+    if (box.kind !== 'vented') return strains;
+    const hz = tunedToHz(box, design, air);
+    if (hz === null) return strains;
+    const share = ventFacts(box.port, air).areaCm2 / 1e4 / quietAreaM2(box, design, hz);
+    const rated =
+      timesRated === null ? Infinity : timesRated * peakFrom(frequencyHz, curves.openingSpeed, hz);
+    // A narrow port may be: one that stays quiet at all that the amplifier gives.
+    if (Number.isFinite(share) && share < leastAreaShare && rated > quietMps(box.port))
+      strains.push({ told: 'port narrow', octaves: Math.log2(leastAreaShare / share) });
+    return strains;
+  }
+
+  /** Peak travel of the passive cone, mm, from its speed. */
+  const passiveTravelMm = ({ openingSpeed }: BoxCurves) =>
+    openingSpeed.map((mps, i) => (1000 * mps) / (2 * Math.PI * frequencyHz[i]));
 
   /**
    * The tube of least merit, of those that keep all that is asked if there are any. One that is quiet up
@@ -227,7 +318,7 @@ export function createJudge(
   }
 
   return (kind: BoxKind, share: number): BoxFound | null => {
-    const whole = largest(like, kind, wish);
+    const whole = { ...largest(like, kind, wish), ql: leakageOf(kind, like) };
     if (kind === 'open-baffle') {
       const box = { ...whole, pathMm: Math.max(50, share * wish.widthMm) };
       const trial = tried(box);
@@ -237,10 +328,12 @@ export function createJudge(
     const room = netVolumeOf({ ...whole, kind: 'sealed' }, design).netLitres;
     const litres = room * share;
     const sized = withNetLitres({ ...whole, kind: 'sealed' }, litres, design);
-    if (!sized || litres <= 0) return null;
+    // The drivers need their depth, whatever the air needs.
+    if (!sized || litres <= 0 || sized.shell.depthMm < leastDepthMm(whole, design) - 0.05)
+      return null;
     let best: BoxFound | null = null;
     const offer = (found: BoxFound | null) => {
-      if (found && (!best || found.merit < best.merit)) best = found;
+      if (found && (!best || compareFound(found, best) < 0)) best = found;
     };
     for (const fill of fillsFor[kind]) {
       const box = { ...sized, kind, fill };
@@ -251,22 +344,40 @@ export function createJudge(
       }
       // First without regard to the opening: which tuning, then how it is made.
       const open = { ...box, port: { ...box.port, ...plainTube, isOutside: true } };
-      const at = (hz: number): Ranked[] => {
-        const tuned =
-          kind === 'vented' ? withTuning(open, hz, design, air) : withPassiveTuning(box, hz);
-        const trial = tuned && tried(tuned);
-        return tuned && trial ? [{ hz, tuned, trial, merit: meritOf(tuned, trial, null) }] : [];
-      };
       const ranked = (all: readonly Ranked[]) => all.toSorted((a, b) => a.merit - b.merit);
-      const coarse = ranked(tuningsHz.flatMap(at));
-      if (coarse.length === 0) continue;
-      const fine = ranked([coarse[0], ...finer.flatMap((by) => at(coarse[0].hz * 2 ** by))]);
-      if (kind === 'vented')
-        for (const { hz } of [fine[0], coarse[1] ?? fine[0]]) offer(ported(box, hz, litres));
-      else offer(finished(fine[0].tuned, fine[0].trial, true));
+      const lookedAt = (tune: (hz: number) => Box | null) => {
+        const at = (hz: number): Ranked[] => {
+          const tuned = tune(hz);
+          const trial = tuned && tried(tuned);
+          return tuned && trial && contributes(trial.curves, hz)
+            ? [{ hz, tuned, trial, merit: meritOf(tuned, trial, null) }]
+            : [];
+        };
+        const coarse = ranked(tuningTimes.flatMap((times) => at(times * driver.fsHz)));
+        if (coarse.length === 0) return null;
+        const fine = ranked([coarse[0], ...finer.flatMap((by) => at(coarse[0].hz * 2 ** by))]);
+        return { best: fine[0], second: coarse[1] ?? fine[0] };
+      };
+      if (kind === 'vented') {
+        const looked = lookedAt((hz) => withTuning(open, hz, design, air));
+        if (looked)
+          for (const { hz } of [looked.best, looked.second]) offer(ported(box, hz, litres));
+        continue;
+      }
+      for (const { area, count } of passiveSizes) {
+        const passive = { ...sizedPassive(like.passive, area), count };
+        const looked = lookedAt((hz) => withPassiveTuning({ ...box, passive }, hz));
+        if (looked) offer(finished(looked.best.tuned, looked.best.trial, true));
+      }
     }
     return best;
   };
+
+  /** Whether the opening moves at least as much air as the cone where it is tuned to. */
+  function contributes({ openingDb, coneDb }: BoxCurves, hz: number): boolean {
+    const i = nearestIndex(frequencyHz, hz);
+    return openingDb[i] >= coneDb[i];
+  }
 
   /** A passive cone with the mass that tunes it; null where it is too heavy already. */
   function withPassiveTuning(box: Box, hz: number): Box | null {

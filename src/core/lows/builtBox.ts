@@ -1,7 +1,10 @@
 import {
+  bandTimes,
   boxDifferences,
   correctedLengthM,
   fitMeasuredBox,
+  mostMisfit,
+  peakCount,
   type BoxDifference,
   type MeasuredBox,
 } from '@/core/box/measuredBox';
@@ -19,6 +22,8 @@ export interface BuiltBox {
   readonly built: MeasuredBox;
   readonly plannedLitres: number;
   readonly plannedHz: number | null;
+  /** Whether model and measurement agree well enough for anything to be told from them. */
+  readonly isOfThis: boolean;
   readonly differences: readonly (BoxDifference & { readonly told: string })[];
   /** Port that gives the planned tuning, mm; null without a port, or where none does. */
   readonly correctedMm: number | null;
@@ -49,6 +54,8 @@ export function builtBoxOf(
       'Choose such a box, and give its driver fs, Qms, Qes, Vas, Sd and Re.',
     );
   const { system } = boxed;
+  if (plan.kind === 'vented' && peakCount(impedance, bandTimes * system.driver.fsHz) < 2)
+    throw problem('one_peak_of_a_vented_box', box.name, ...onePeak);
   let built: MeasuredBox;
   try {
     built = fitMeasuredBox({ ...system, enclosure: plan }, impedance);
@@ -57,24 +64,42 @@ export function builtBoxOf(
     throw problem('box_not_in_impedance', box.name, error.message, '', '');
   }
   const plannedHz = plan.kind === 'vented' ? tuningHz(plan.volumeM3, plan.port, system.air) : null;
+  const isOfThis = built.misfit <= mostMisfit;
   const corrected =
-    plannedHz === null
+    plannedHz === null || !isOfThis
       ? null
       : 1000 * correctedLengthM(built, portMm / 1000, plannedHz, system.air);
   return {
     built,
     plannedLitres: 1000 * plan.volumeM3,
     plannedHz,
-    differences: boxDifferences(plan, built).map((one) => ({ ...one, told: toldDifference(one) })),
+    isOfThis,
+    differences: boxDifferences(plan, built).map((one) => ({
+      ...one,
+      told: toldDifference(one, plan),
+    })),
     correctedMm: corrected === null || corrected < 0 ? null : corrected,
   };
 }
 
 const percent = (ratio: number) => `${formatNumber(Math.round(100 * Math.abs(ratio - 1)))} %`;
 
-function toldDifference({ kind, ratio }: BoxDifference): string {
+/** An impedance with one peak against a plan that has two: what, why, how to mend. */
+export const onePeak = [
+  'This impedance has one peak, and a vented box has two with a saddle between them.',
+  'Its port is shut, the box leaks as much as its port lets through, or this is the driver alone or another box.',
+  'Open the port and measure from 10 Hz on, or take the right file.',
+] as const;
+
+/** What a difference is likely to be. */
+export function toldDifference(
+  { kind, ratio }: BoxDifference,
+  plan: { readonly ql: number | null },
+): string {
   const more = ratio > 1;
   switch (kind) {
+    case 'driver':
+      return `The driver’s suspension is ${percent(ratio)} ${more ? 'softer' : 'stiffer'} than its figures say, as one that ${more ? 'has run in' : 'is new or cold'} is: no fault of the box. Put the driver’s own figures into its sheet.`;
     case 'volume':
       return more
         ? `The box acts ${percent(ratio)} larger than planned: more fill, or driver, braces and port take less room.`
@@ -84,6 +109,6 @@ function toldDifference({ kind, ratio }: BoxDifference): string {
         ? `The port acts ${percent(ratio)} longer than planned: its inner end is near a wall or in fill, or it was cut longer.`
         : `The port acts ${percent(ratio)} shorter than planned: its ends are less obstructed, or it was cut shorter.`;
     case 'leak':
-      return `It leaks: joints, terminals, the driver’s gasket or a porous dust cap (leakage Q ${formatFixed(ratio, 2)} × the planned one).`;
+      return `It leaks: joints, terminals, the driver’s gasket or a porous dust cap${plan.ql === null ? '' : ` (leakage Q ${formatFixed(ratio, 2)} × the planned one)`}.`;
   }
 }

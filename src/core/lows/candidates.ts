@@ -1,5 +1,7 @@
 import { driversInBox } from '@/core/cabinet/driversInBox';
 import { sealedFor, ventedFor } from '@/core/box/alignments';
+import { fillEffects } from '@/core/box/fill';
+import { leakageOf, usualQl } from '@/core/cabinet/leakage';
 import { airOf, boxDriverOf } from '@/core/cabinet/enclosureOf';
 import { netVolumeOf, withNetLitres } from '@/core/cabinet/netVolume';
 import { insideOf } from '@/core/cabinet/shell';
@@ -28,8 +30,7 @@ export function lowestDrivers({ drivers }: Pick<Design, 'drivers'>): Driver[] {
 }
 
 /**
- * A box to begin with: of the Baffle's size where the driver is on one, else of what the brief allows, with
- * Small's usual leakage.
+ * A box to begin with: of the Baffle's size where the driver is on one, else of what the brief allows.
  */
 export function firstBox(design: Design, id: string, drivers = lowestDrivers(design)): Box {
   const panel = design.panels.find(
@@ -54,7 +55,7 @@ export function firstBox(design: Design, id: string, drivers = lowestDrivers(des
     },
     insideId: null,
     fill: 'walls',
-    ql: usualQl,
+    ql: leakageOf('sealed', null),
     port: usualPort,
     passive: usualPassive,
     pipe: usualPipe,
@@ -62,9 +63,6 @@ export function firstBox(design: Design, id: string, drivers = lowestDrivers(des
     spliceHz: 200,
   };
 }
-
-/** Leakage of a well built box (Small 1973 takes 7). */
-export const usualQl = 7;
 
 /** A box by a textbook alignment, and what it takes for granted. */
 export interface StartingBox {
@@ -74,7 +72,8 @@ export interface StartingBox {
 }
 
 const sealedQs = [
-  { qtc: 0.577, told: 'Sealed, Qtc 0.58 (Bessel: best step response)' },
+  { qtc: 0.5, told: 'Sealed, Qtc 0.50 (critically damped: no overshoot)' },
+  { qtc: 0.577, told: 'Sealed, Qtc 0.58 (Bessel: flattest delay)' },
   { qtc: 1 / Math.SQRT2, told: 'Sealed, Qtc 0.71 (Butterworth: flattest)' },
   { qtc: 1, told: 'Sealed, Qtc 1.0 (smallest, a hump of 1.2 dB)' },
 ] as const;
@@ -94,7 +93,11 @@ export function startingBoxes(design: Design, like: Box, seriesOhms: number): St
   const qts = totalQ({ qes, qms: driver.qms })!;
   const vasLitres = 1000 * driver.vasM3 * own.length;
   const sized = (kind: 'sealed' | 'vented', litres: number) =>
-    withNetLitres({ ...like, kind, fill: 'walls' }, litres / 1.04, design);
+    withNetLitres(
+      { ...like, kind, fill: 'walls', ql: leakageOf(kind, like) },
+      litres / fillEffects.walls.volumeTimes,
+      design,
+    );
   const series = `Qts ${formatFixed(qts, 2)} with ${formatFixed(seriesOhms, 2)} Ω before it`;
   const sealed = sealedQs.flatMap(({ qtc, told }): StartingBox[] => {
     const found = sealedFor({ fsHz: driver.fsHz, qts }, qtc);

@@ -1,36 +1,13 @@
 import { readSession } from '../../../tests/fixtures';
 import { cutSheets, usualStock } from '@/core/cabinet/cutList';
 import { boardsOf } from '@/core/cabinet/panels';
-import { applyChange } from '@/core/editing/applyChange';
-import { cutDrawing, cutTable, frontHoles, sawingCaution } from './cutDrawing';
+import { boxHoles } from '@/core/cabinet/holes';
+import { cutDrawing, cutTable, sawingCaution } from './cutDrawing';
 
 const { design } = readSession();
 const [asBuilt] = design.boxes;
-const boards = boardsOf(asBuilt, frontHoles(design, asBuilt));
+const boards = boardsOf(asBuilt, boxHoles(design, asBuilt));
 const sheets = cutSheets(boards, usualStock);
-
-test('what is cut into the front is told with its sizes: drivers, recesses, ports', () => {
-  const woofer = design.drivers[0];
-  expect(frontHoles(design, asBuilt)).toBe(
-    `Woofer: hole ⌀${woofer.mounting.cutoutMm} mm, recess ⌀${woofer.mounting.frameMm} mm 7 mm deep`,
-  );
-  const ported = { ...asBuilt, kind: 'vented' as const };
-  expect(frontHoles(design, ported)).toContain('; port: hole ⌀76 mm');
-  const port = { ...asBuilt.port, count: 2, shape: 'slot' as const };
-  expect(frontHoles(design, { ...ported, port })).toContain('; 2 ports: hole 200 mm × 25 mm');
-  // Through the rear, none is in the front.
-  expect(frontHoles(design, { ...ported, port: { ...port, side: 'rear' } })).not.toContain('port');
-});
-
-test('a driver whose hole is not known says so', () => {
-  const untold = applyChange(design, {
-    type: 'editDriver',
-    id: 'woofer',
-    set: { mounting: { ...design.drivers[0].mounting, cutoutMm: null } },
-  });
-  expect(frontHoles(untold, asBuilt)).toBe('Woofer: hole not known');
-  expect(frontHoles(design, { ...asBuilt, driverIds: [] })).toBe('');
-});
 
 test('sheets lie side by side, every board in its own, none over another', () => {
   const many = cutSheets(

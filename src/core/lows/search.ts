@@ -1,6 +1,15 @@
-import { createJudge, lackingOctaves, type Beyond, type BoxFound, type BoxWish } from './boxJudge';
+import {
+  compareFound,
+  createJudge,
+  lackingOctaves,
+  type Beyond,
+  type BoxFound,
+  type BoxWish,
+} from './boxJudge';
 import { boxCurves } from '@/core/box/response';
 import { boxedDrivers } from '@/core/cabinet/enclosureOf';
+import { leastDepthMm } from '@/core/cabinet/driverRoom';
+import { netVolumeOf } from '@/core/cabinet/netVolume';
 import { withPortClear } from '@/core/cabinet/vent';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design, Driver } from '@/core/document/schema';
@@ -46,7 +55,8 @@ export function* searchBoxes(
     );
   const judge = judgeFrom(like, tightened(wish, 0.005));
   const near = tightened(wish, 0.0005);
-  const tries = wish.kinds.flatMap((kind) => volumeShares.map((share) => ({ kind, share })));
+  const shares = sharesFor(design, like, wish);
+  const tries = wish.kinds.flatMap((kind) => shares.map((share) => ({ kind, share })));
   let found: BoxFound[] = [];
   for (const [done, { kind, share }] of tries.entries()) {
     const box = judge(kind, share);
@@ -61,12 +71,21 @@ export function* searchBoxes(
   if (first) {
     // Told from the sum with the best of them, what is like it is told exactly.
     const again = judgeFrom(first.box, near);
+    const { kind } = first.box;
+    const told = shares.flatMap((share) => {
+      const one = again(kind, share);
+      return one ? [{ share, one }] : [];
+    });
+    // Around the best of them the depth is looked at more closely.
+    const best = told.reduce((a, b) => (compareFound(b.one, a.one) < 0 ? b : a), told[0]);
+    const closer = told.length === 0 ? [] : between(shares, best.share);
     found = [
-      ...found.filter(({ box }) => box.kind !== first.box.kind),
-      ...volumeShares.flatMap((share) => again(first.box.kind, share) ?? []),
+      ...found.filter(({ box }) => box.kind !== kind),
+      ...told.map(({ one }) => one),
+      ...closer.flatMap((share) => again(kind, share) ?? []),
     ];
   }
-  const byMerit = (all: readonly BoxFound[]) => all.toSorted((a, b) => a.merit - b.merit);
+  const byMerit = (all: readonly BoxFound[]) => all.toSorted(compareFound);
   const [best, others] = [byMerit(found).slice(0, exactCount), byMerit(found).slice(exactCount)];
   yield { told: 'the best of them in the design', share: 0.98, best: best.at(0) ?? null };
   return [...byMerit(best.map(exactly)), ...others];
@@ -79,7 +98,8 @@ export function* searchBoxes(
       box: { ...box, id: like.id, isUsed: true },
     });
     const { sum, frequencyHz } = predict(used, data, { offAxis: 'known' });
-    if (!sum) return { ...one, box };
+    const { netLitres } = netVolumeOf(box, design);
+    if (!sum) return { ...one, box, netLitres };
     const f3Hz = cutOffHz(frequencyHz, sum.levelDb, 3);
     const f10Hz = cutOffHz(frequencyHz, sum.levelDb, 10);
     const changed =
@@ -88,10 +108,31 @@ export function* searchBoxes(
     const isUnder = (hz: number | null, asked: number | null) =>
       asked === null || (hz !== null && hz <= asked);
     return {
-      ...{ ...one, box, f3Hz, f10Hz, merit: one.merit + changed },
-      isKept: one.isSound && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
+      ...{ ...one, box, netLitres, f3Hz, f10Hz, merit: one.merit + changed },
+      isKept: one.faults.length === 0 && isUnder(f3Hz, wish.f3Hz) && isUnder(f10Hz, wish.f10Hz),
     };
   }
+}
+
+/** Shares of the largest volume that a search looks at, with the least depth that the drivers need. */
+function sharesFor(design: Design, like: Box, { widthMm, heightMm, deepestMm }: BoxWish): number[] {
+  const ofDepth = (depthMm: number) =>
+    netVolumeOf(
+      { ...like, kind: 'sealed', shell: { ...like.shell, widthMm, heightMm, depthMm } },
+      design,
+    ).netLitres;
+  const least = ofDepth(leastDepthMm(like, design)) / ofDepth(deepestMm);
+  return [...volumeShares.filter((share) => share > least), least]
+    .filter((share) => share > 0 && share <= 1)
+    .sort((a, b) => a - b);
+}
+
+/** Shares between one and its neighbours. */
+function between(shares: readonly number[], share: number): number[] {
+  const at = shares.indexOf(share);
+  return [shares[at - 1], shares[at + 1]].flatMap((other) =>
+    other === undefined ? [] : [0.25, 0.5, 0.75].map((part) => share + part * (other - share)),
+  );
 }
 
 /** So many of the best are predicted whole in the end. */
@@ -128,4 +169,4 @@ const tightened = (wish: BoxWish, share: number): BoxWish => ({
 });
 
 const bestOf = (found: readonly BoxFound[]) =>
-  found.reduce<BoxFound | null>((a, b) => (a && a.merit <= b.merit ? a : b), null);
+  found.reduce<BoxFound | null>((a, b) => (a && compareFound(a, b) <= 0 ? a : b), null);

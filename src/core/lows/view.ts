@@ -8,6 +8,7 @@ import { netVolumeOf, type NetVolume } from '@/core/cabinet/netVolume';
 import { outsideLitres } from '@/core/cabinet/shell';
 import { boxOutlay, type BoxOutlay } from '@/core/cabinet/outlay';
 import { quietMps, tunedToHz, ventFacts, ventFit, type VentFit } from '@/core/cabinet/vent';
+import { nearestIndex } from '@/core/grid/nearest';
 import { applyChange } from '@/core/editing/applyChange';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { figuresFor } from '@/core/prediction/inBox';
@@ -18,6 +19,7 @@ import {
   lowsCurves,
   lowsFigures,
   plateauDb,
+  plateauOf,
   stepOf,
   type LowsCurves,
   type LowsFigures,
@@ -36,10 +38,15 @@ export interface BoxView {
   readonly vent: (VentFit & ReturnType<typeof ventFacts>) | null;
   /** Null while drivers, their figures or a volume are missing. */
   readonly curves: LowsCurves | null;
-  /** Qts of its drivers, by themselves and with what is before them (Small 1972). */
-  readonly qts: { readonly alone: number; readonly driven: number } | null;
+  /** Qts of its drivers, by themselves and with what is before them at their resonance in the box (Small 1972). */
+  readonly qts: {
+    readonly alone: number;
+    /** Null behind a network that is no resistance there. */
+    readonly driven: number | null;
+    readonly seriesOhms: number;
+  } | null;
   /** Of a sealed box: resonance and total Q, with what is before the drivers; null of others. */
-  readonly closed: { readonly fcHz: number; readonly qtc: number } | null;
+  readonly closed: { readonly fcHz: number; readonly qtc: number | null } | null;
   /** The level with what the boundaries of the design add to it; null in a free field. */
   readonly withBoundariesDb: Float64Array | null;
   /** For a sine at the programme's voltage, or at the source's while the brief says nothing. */
@@ -104,7 +111,7 @@ function viewOf(
 ): BoxView {
   const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
   const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
-  const qts = boxed && qtsOf(boxed.system.driver, setting.seriesOhms);
+  const qts = boxed && drivenQts(boxed.system, setting);
   const { frequencyHz } = setting;
   const own = driversInBox(box, design.drivers).at(0);
   const boundaryDb = own ? boundaryGainDb(design, own, frequencyHz) : null;
@@ -116,7 +123,7 @@ function viewOf(
   const figures =
     sum && sumDb && curves
       ? figuresInDesign(box, curves, setting, sum.frequencyHz, sumDb)
-      : curves && figuresAlone(box, curves, setting);
+      : curves && boxed && figuresAlone(box, curves, setting, boxed.system);
   return {
     boxId: box.id,
     name: box.name,
@@ -127,7 +134,7 @@ function viewOf(
     vent: box.kind === 'vented' ? { ...ventFit(box), ...ventFacts(box.port, setting.air) } : null,
     curves,
     qts,
-    closed: boxed && qts && closedOf(boxed.system, qts.driven),
+    closed: boxed && closedOf(boxed.system, setting),
     withBoundariesDb: boundaryDb && (levelDb?.map((db, i) => db + boundaryDb[i]) ?? null),
     driven: curves && drivenBy(curves, setting.timesProgramme ?? 1),
     limits: {
@@ -147,19 +154,51 @@ const drivenBy = ({ excursionMm, openingSpeed }: LowsCurves, times: number): Box
 });
 
 /** A resistance before a driver weakens its electrical damping: Qes grows as (Re + R)/Re. */
-function qtsOf({ qes, qms, reOhm }: BoxDriver, seriesOhms: number): NonNullable<BoxView['qts']> {
-  const behind = (ohms: number) => totalQ({ qes: (qes * (reOhm + ohms)) / reOhm, qms })!;
-  return { alone: behind(0), driven: behind(seriesOhms) };
+const qtsBehind = ({ qes, qms, reOhm }: BoxDriver, ohms: number): number =>
+  totalQ({ qes: (qes * (reOhm + ohms)) / reOhm, qms })!;
+
+/** Resonance of a driver in its box, or in none, Hz. */
+const resonanceIn = ({ driver: { fsHz, vasM3 }, enclosure }: BoxSystem): number =>
+  enclosure.kind === 'sealed' ? fsHz * Math.sqrt(1 + vasM3 / enclosure.volumeM3) : fsHz;
+
+/** What is before the drivers where they resonate; null where it is no resistance. */
+function seriesAt(hz: number, reOhm: number, { frequencyHz, source }: LowsSetting): number | null {
+  const at = nearestIndex(frequencyHz, hz);
+  const [ohms, reactance] = [source.ohmRe[at], source.ohmIm[at]];
+  return Math.abs(reactance) > reactiveShare * (reOhm + ohms) ? null : ohms;
 }
 
-/** fc and Qtc of a sealed box (Small 1972); null of others. */
-function closedOf(
-  { driver: { fsHz, vasM3 }, enclosure }: BoxSystem,
-  qts: number,
-): BoxView['closed'] {
+function drivenQts(system: BoxSystem, setting: LowsSetting): NonNullable<BoxView['qts']> {
+  const { driver } = system;
+  const ohms = seriesAt(resonanceIn(system), driver.reOhm, setting);
+  return {
+    alone: qtsBehind(driver, 0),
+    driven: ohms === null ? null : qtsBehind(driver, ohms),
+    seriesOhms: ohms ?? 0,
+  };
+}
+
+/** Reactance before a driver over all resistance in its loop, from which it has no one Q. */
+const reactiveShare = 1 / 3;
+
+/**
+ * fc and Qtc of a sealed box with all that damps it: what is before the driver at fc, leaks and fibre,
+ * 1/Q = 1/Qt + α/(1 + α)·(1/QL + 1/QA) (Small 1972); null of others, and Qtc behind a network that is no
+ * resistance there.
+ */
+function closedOf(system: BoxSystem, setting: LowsSetting): BoxView['closed'] {
+  const { driver, enclosure } = system;
   if (enclosure.kind !== 'sealed') return null;
-  const stretch = Math.sqrt(1 + vasM3 / enclosure.volumeM3);
-  return { fcHz: fsHz * stretch, qtc: stretch * qts };
+  const alpha = driver.vasM3 / enclosure.volumeM3;
+  const fcHz = resonanceIn(system);
+  const ohms = seriesAt(fcHz, driver.reOhm, setting);
+  if (ohms === null) return { fcHz, qtc: null };
+  const losses = [enclosure.ql, enclosure.qa].reduce<number>(
+    (sum, q) => sum + (q === null ? 0 : 1 / q),
+    0,
+  );
+  const qt = Math.sqrt(1 + alpha) * qtsBehind(driver, ohms);
+  return { fcHz, qtc: 1 / (1 / qt + (alpha / (1 + alpha)) * losses) };
 }
 
 /** Below the prediction's own grid nothing is known of the sum. */
@@ -190,10 +229,18 @@ function figuresInDesign(
   };
 }
 
-/** A box alone is looked at from its plateau. */
-export const figuresAlone = (box: Box, curves: LowsCurves, setting: LowsSetting): LowsFigures =>
-  lowsFigures(
+/** A box alone is looked at from its own plateau. */
+export function figuresAlone(
+  box: Box,
+  curves: LowsCurves,
+  setting: LowsSetting,
+  system: BoxSystem,
+): LowsFigures {
+  const band = plateauOf(system);
+  return lowsFigures(
     ...([box, curves, setting, curves.levelDb] as const),
-    plateauDb(setting.frequencyHz, curves.levelDb),
-    searchFromHz,
+    plateauDb(setting.frequencyHz, curves.levelDb, band),
+    band.fromHz,
+    band,
   );
+}

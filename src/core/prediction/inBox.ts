@@ -4,6 +4,7 @@ import { behindResistance } from '@/core/box/source';
 import {
   boxDriverOf,
   boxedDrivers,
+  filled,
   measuredEnclosure,
   type BoxedDrivers,
 } from '@/core/cabinet/enclosureOf';
@@ -81,10 +82,12 @@ export function figuresFor(
   const fitted = fittedFigures(impedance, sheet.sdM2);
   if (!fitted) return sheet;
   // Small 1972: the air of a closed box raises resonance and Q's by one factor.
-  const alpha = inBox.kind === 'free' ? 0 : (1000 * sheet.vasM3) / inBox.litres;
+  const held = inBox.kind === 'free' ? null : filled(inBox);
+  const alpha = held === null ? 0 : sheet.vasM3 / held.volumeM3;
   const stretch = Math.sqrt(1 + alpha);
-  // A leak takes of the energy in that air alone.
-  const leak = inBox.kind === 'free' || inBox.ql === null ? 0 : alpha / (1 + alpha) / inBox.ql;
+  // Leaks and fibre take of the energy in that air alone.
+  const per = (q: number | null | undefined) => (q == null ? 0 : 1 / q);
+  const leak = (alpha / (1 + alpha)) * (per(held?.ql) + per(held?.qa));
   const qmc = 1 / Math.max(1e-3, 1 / fitted.qms - leak);
   return {
     ...{ ...sheet, reOhm: fitted.reOhm, fsHz: fitted.fsHz / stretch },

@@ -11,7 +11,13 @@ import {
   type Heading,
   type RadiationSource,
 } from '@/core/radiation/direction';
-import { createOrbits, type MeasuredDirection, type MeasuredOrbits } from '@/core/radiation/orbit';
+import {
+  createOrbits,
+  type MeasuredDirection,
+  type MeasuredOrbits,
+  type OrbitCurve,
+  type OrbitNode,
+} from '@/core/radiation/orbit';
 import { pathToMm, pointAtMm, type Position } from '@/core/radiation/path';
 import type { BaffleEffect, BaffleEffectOf } from './baffleEffect';
 import type { Conditioner } from './conditioner';
@@ -19,6 +25,7 @@ import { createMemory } from './memory';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 import type { MeasurementId } from '@/core/fields';
+import { boundsOf } from '@/core/document/baffleSchema';
 
 /** What a driver sends somewhere, and what that rests on. */
 export interface Radiated {
@@ -125,9 +132,13 @@ function towardFrom(
   const { position, aim } = driver;
   const speed = 1000 * speedOfSoundMps(design.airTemperatureC);
   const points = frequencyHz.length;
-  const ratioOf = ratiosFrom(measured, effect, points);
-  const isTurned = isAimed(aim);
   const statement = design.measurements.find(({ id }) => id === driver.responseId);
+  const ratioOf = ratiosFrom(
+    ...([measured, effect, points] as const),
+    statement?.microphone.distanceMm ?? design.listeningDistanceMm,
+    isCentred(design, driver),
+  );
+  const isTurned = isAimed(aim);
   const home = design.listeningDistanceMm;
   const homeMm = pathToMm(position, pointAtMm(headingOf(straight), home));
   const axis = isTurned ? ratioOf(fromDriver(aim, headingOf(straight)), home) : null;
@@ -167,6 +178,17 @@ function towardFrom(
   return Object.assign(toward, { aside: axis });
 }
 
+/** A driver so near the middle of its front has two sides that are alike, mm. */
+const centredMm = 2;
+
+/** Whether a driver stands in the middle of the width of its front; it counts so where it stands on none. */
+function isCentred({ panels }: Design, { mounting, position }: Driver): boolean {
+  const panel = panels.find(({ id }) => id === mounting.panelId);
+  if (!panel) return true;
+  const { leftMm, rightMm } = boundsOf(panel.corners);
+  return Math.abs(position.xMm - (leftMm + rightMm) / 2) < centredMm;
+}
+
 /** Least square of a level that something is divided by: what is quieter is not known so well. */
 const leastSquare = 0.05 ** 2;
 
@@ -177,46 +199,94 @@ function seenFrom({ xMm, yMm, zMm }: Position, point: Position): Heading {
   return { x: x / length, y: y / length, z: z / length };
 }
 
-/** What is sent toward a heading, seen from the driver, against its axis: measured or modelled. */
-function ratiosFrom(measured: MeasuredOrbits | null, effect: BaffleEffect | null, points: number) {
+/** What was measured may lie so far off the model; more is a null that one of both has elsewhere, dB. */
+const mostOverDb = 12;
+
+/**
+ * What is sent toward a heading, seen from the driver, against its axis: measured or modelled, and
+ * between and beyond what was measured both.
+ *
+ * @param measuredMm distance at which it was measured
+ * @param isCentred whether both sides of the driver are alike
+ */
+function ratiosFrom(
+  measured: MeasuredOrbits | null,
+  effect: BaffleEffect | null,
+  points: number,
+  measuredMm: number,
+  isCentred: boolean,
+) {
   const one = new Float64Array(points).fill(1);
   const zero = new Float64Array(points);
 
+  /**
+   * What was measured over what the model says of the baffle that it was measured on: far smoother over
+   * the angle than the level itself, and alike on both sides of a driver that is not in the middle.
+   */
+  const overModel = new Map<OrbitNode, OrbitCurve>();
+  function overModelOf(node: OrbitNode): OrbitCurve {
+    const before = overModel.get(node);
+    if (before) return before;
+    const heading = headingOf(node.measured);
+    const now = node.measured.degrees === 0 ? null : modelOf(heading, measuredMm);
+    const exchange = now && (effect?.offAxis?.(heading, measuredMm) ?? null);
+    const levelDb = node.levelDb.slice();
+    const phase = node.phase.slice();
+    for (let i = 0; now && i < points; i++) {
+      let [x, y] = [now.re[i], now.im[i]];
+      if (exchange) {
+        // The old baffle's: what is there now over what changed.
+        const square = Math.max(leastSquare, exchange.re[i] ** 2 + exchange.im[i] ** 2);
+        [x, y] = [
+          (x * exchange.re[i] + y * exchange.im[i]) / square,
+          (y * exchange.re[i] - x * exchange.im[i]) / square,
+        ];
+      }
+      const modelDb = 10 * Math.log10(Math.max(leastSquare, x * x + y * y));
+      levelDb[i] = Math.max(-mostOverDb, Math.min(mostOverDb, levelDb[i] - modelDb));
+      if (node.isTimed) phase[i] -= Math.atan2(y, x);
+    }
+    const curve = { levelDb, phase };
+    overModel.set(node, curve);
+    return curve;
+  }
+  const modelOf = (heading: Heading, distanceMm: number) =>
+    effect?.modelled?.(heading, distanceMm) ?? null;
+
   function onOrbit(direction: Direction, distanceMm: number): Ratio | null {
     if (direction.degrees === 0) return { re: one, im: zero, source: 'measured' };
-    const known = measured?.toward(direction) ?? null;
-    const modelled = () => effect?.modelled?.(headingOf(direction), distanceMm) ?? null;
-    if (!known) {
-      const model = modelled();
-      return model && { ...model, source: 'modelled' };
+    const there = measured?.at(direction);
+    if (there) {
+      const exchanged = effect?.offAxis?.(headingOf(direction), distanceMm) ?? null;
+      const ratio = ratioOf(there, exchanged, true);
+      return { ...ratio, source: exchanged ? 'modelled' : 'measured' };
     }
-    const { levelDb, phase, isMeasured, standsFor } = known;
-    const exchanged = effect?.offAxis?.(headingOf(standsFor ?? direction), distanceMm);
-    // Beyond what was measured the model says what is different there.
-    const beyond = standsFor && modelled();
-    const stood = beyond && effect!.modelled!(headingOf(standsFor), distanceMm);
-    if (standsFor && !beyond && isFarther(direction, standsFor)) return null;
+    const model = modelOf(headingOf(direction), distanceMm);
+    const known = measured?.toward(direction, model ? overModelOf : undefined) ?? null;
+    if (!known) return model && { ...model, source: 'modelled' };
+    const { standsFor, isMirrored, isTimed } = known;
+    // Nothing says what is different beyond what was measured.
+    if (standsFor && !model && isFarther(direction, standsFor)) return null;
+    const isGuessed = standsFor !== null || (isMirrored && !isCentred);
+    return {
+      ...ratioOf(known, model, isTimed),
+      source: isGuessed || effect?.offAxis ? 'modelled' : 'interpolated',
+    };
+  }
+
+  /** A level and phase times a model, of which the size alone counts where nothing was timed. */
+  function ratioOf({ levelDb, phase }: OrbitCurve, times: GridSpectrum | null, isTimed: boolean) {
     const re = new Float64Array(points);
     const im = new Float64Array(points);
     for (let i = 0; i < points; i++) {
       const size = 10 ** (levelDb[i] / 20);
-      let [x, y] = [size * Math.cos(phase[i]), size * Math.sin(phase[i])];
-      if (exchanged)
-        [x, y] = [
-          x * exchanged.re[i] - y * exchanged.im[i],
-          x * exchanged.im[i] + y * exchanged.re[i],
-        ];
-      if (beyond && stood) {
-        const square = Math.max(leastSquare, stood.re[i] ** 2 + stood.im[i] ** 2);
-        const u = (beyond.re[i] * stood.re[i] + beyond.im[i] * stood.im[i]) / square;
-        const v = (beyond.im[i] * stood.re[i] - beyond.re[i] * stood.im[i]) / square;
-        [x, y] = [x * u - y * v, x * v + y * u];
-      }
-      re[i] = x;
-      im[i] = y;
+      const [x, y] = [size * Math.cos(phase[i]), size * Math.sin(phase[i])];
+      const [u, v] = times === null ? [1, 0] : [times.re[i], times.im[i]];
+      const whole = Math.hypot(u, v);
+      re[i] = isTimed ? x * u - y * v : x * whole;
+      im[i] = isTimed ? x * v + y * u : y * whole;
     }
-    const source = exchanged || beyond ? 'modelled' : isMeasured ? 'measured' : 'interpolated';
-    return { re, im, source };
+    return { re, im };
   }
 
   return (heading: Heading, distanceMm: number): Ratio | null => {
@@ -309,7 +379,7 @@ function directionsOf(
     const levelDb = there.levelDb.map((db, i) => db - axisSent.levelDb[i]);
     const phase = there.phase.map((angle, i) => (hasTiming ? angle - axisSent.phase[i] : 0));
     holdEnds(levelDb, phase);
-    return [{ direction, levelDb, phase }];
+    return [{ direction, levelDb, phase, isTimed: hasTiming }];
   });
 }
 

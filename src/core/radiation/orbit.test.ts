@@ -13,6 +13,7 @@ const at = (
   direction: { plane, degrees },
   levelDb: Float64Array.of(db, 2 * db),
   phase: Float64Array.of(phase, phase),
+  isTimed: true,
 });
 
 describe('what was measured of a driver', () => {
@@ -117,4 +118,23 @@ describe('path in a direction', () => {
     const up = Math.hypot(500 - 150, 1000 * Math.cos(Math.PI / 6) + 10);
     expect(path({ plane: 'vertical', degrees: 30 }, 1000)).toBeCloseTo(up, 9);
   });
+});
+
+test('the rear of a plane that lacks its own is that of the other', () => {
+  const orbits = createOrbits([at(90, -6), at(180, -20), at(60, -4, 'vertical')], 2);
+  expect([...orbits.toward({ plane: 'vertical', degrees: 180 })!.levelDb]).toEqual([-20, -40]);
+  expect(orbits.toward({ plane: 'vertical', degrees: 120 })!.standsFor).toBeNull();
+});
+
+test('between angles something else may be interpolated in the place of the level', () => {
+  const orbits = createOrbits([at(20, -2), at(40, -4)], 2);
+  const flat = { levelDb: new Float64Array(2), phase: new Float64Array(2) };
+  expect([...orbits.toward({ plane: 'horizontal', degrees: 30 }, () => flat)!.levelDb]).toEqual([
+    0, 0,
+  ]);
+  // The other side rests on what was measured on this one, and is not where it was measured.
+  const mirrored = orbits.toward({ plane: 'horizontal', degrees: -30 })!;
+  expect([mirrored.isMirrored, mirrored.isMeasured]).toEqual([true, false]);
+  expect(orbits.at({ plane: 'horizontal', degrees: -20 })).toBeNull();
+  expect(orbits.at({ plane: 'horizontal', degrees: 20 })!.levelDb[0]).toBe(-2);
 });

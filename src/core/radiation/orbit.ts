@@ -6,14 +6,24 @@ export interface MeasuredDirection {
   readonly levelDb: Float64Array;
   /** Radians; 0 where the measurements share no time reference. */
   readonly phase: Float64Array;
+  readonly isTimed: boolean;
+}
+
+/** Level and phase over frequency. */
+export interface OrbitCurve {
+  readonly levelDb: Float64Array;
+  /** Radians. */
+  readonly phase: Float64Array;
 }
 
 /** A direction as measurements tell it. */
-interface FromOrbit {
-  readonly levelDb: Float64Array;
-  readonly phase: Float64Array;
+interface FromOrbit extends OrbitCurve {
   /** Whether it was measured there, or lies between what was, or mirrors it. */
   readonly isMeasured: boolean;
+  /** Whether some of what it rests on was measured on the other side. */
+  readonly isMirrored: boolean;
+  /** Whether all that it rests on share a time reference. */
+  readonly isTimed: boolean;
   /**
    * The direction that was measured and is nearest, where nothing was measured so far off the axis
    * or in this plane; null where the measurements cover it.
@@ -24,22 +34,31 @@ interface FromOrbit {
 /** Angles this close are the same, degrees. */
 const sameDeg = 0.5;
 
-interface Node {
+/** A place on an orbit at which something is known. */
+export interface OrbitNode extends OrbitCurve {
   readonly degrees: number;
-  readonly levelDb: Float64Array;
-  readonly phase: Float64Array;
+  /** Where it was measured: on the other side where it is mirrored. */
+  readonly measured: Direction;
   readonly isMirrored: boolean;
+  readonly isTimed: boolean;
 }
 
 /** The orbits of one driver, as far as they were measured. */
 export interface MeasuredOrbits {
-  toward(direction: Direction): FromOrbit | null;
+  /**
+   * @param curveOf what is interpolated in the place of a node's own level and phase, between nodes:
+   *   such as what was measured over what a model says there
+   */
+  toward(direction: Direction, curveOf?: (node: OrbitNode) => OrbitCurve): FromOrbit | null;
+  /** The place at which something was measured in a direction itself; null elsewhere. */
+  at(direction: Direction): OrbitNode | null;
 }
 
 /**
  * Between the angles that were measured, level and phase follow cubics through their neighbours
  * (Catmull and Rom 1974, for uneven steps). A side that was not measured is the mirror of the other;
- * a plane that was not is taken to be like the other one: drivers are round.
+ * a plane that was not is taken to be like the other one: drivers are round. What is behind is behind
+ * in both planes.
  *
  * @param measured over one frequency grid; the axis may be left out
  */
@@ -52,7 +71,11 @@ export function createOrbits(
     vertical: nodesOf(measured, 'vertical', points),
   };
   return {
-    toward({ plane, degrees }) {
+    at({ plane, degrees }) {
+      const node = nodes[plane].find((one) => Math.abs(one.degrees - degrees) < sameDeg);
+      return node && !node.isMirrored && nodes[plane].length > 1 ? node : null;
+    },
+    toward({ plane, degrees }, curveOf = (node) => node) {
       const other = plane === 'horizontal' ? 'vertical' : 'horizontal';
       // The axis alone says nothing of a plane.
       const hasPlane = nodes[plane].length > 1;
@@ -63,12 +86,13 @@ export function createOrbits(
       const isCovered = hasPlane && Math.abs(inside - degrees) < sameDeg;
       const standsFor = isCovered ? null : { plane: known, degrees: inside };
       const at = own.find((node) => Math.abs(node.degrees - inside) < sameDeg);
-      if (at)
-        return {
-          ...{ levelDb: at.levelDb, phase: at.phase, standsFor },
-          isMeasured: isCovered && !at.isMirrored,
-        };
-      return { ...between(own, inside, points), isMeasured: false, standsFor };
+      if (at) {
+        const { levelDb, phase } = curveOf(at);
+        const { isMirrored, isTimed } = at;
+        const isMeasured = isCovered && !isMirrored;
+        return { levelDb, phase, standsFor, isMeasured, isMirrored, isTimed };
+      }
+      return { ...between(own, inside, points, curveOf), isMeasured: false, standsFor };
     },
   };
 }
@@ -78,26 +102,34 @@ function nodesOf(
   measured: readonly MeasuredDirection[],
   plane: Direction['plane'],
   points: number,
-): Node[] {
-  const off = measured.filter(
+): OrbitNode[] {
+  const own = measured.filter(
     ({ direction }) => direction.plane === plane && Math.abs(direction.degrees) >= sameDeg,
   );
+  const isBehind = ({ direction }: MeasuredDirection) => Math.abs(direction.degrees) === 180;
+  // A plane of its own may lack the rear that the other one has.
+  const rear = own.length === 0 || own.some(isBehind) ? [] : measured.filter(isBehind).slice(0, 1);
+  const off = [...own, ...rear];
   const [left, right] = [-1, 1].map((side) =>
     off.filter(({ direction: { degrees } }) => degrees * side > 0 && Math.abs(degrees) < 180),
   );
-  const nodeAt = (one: MeasuredDirection, degrees: number, isMirrored: boolean): Node => ({
-    ...{ degrees, isMirrored },
-    ...{ levelDb: one.levelDb, phase: one.phase },
-  });
-  const own = off.map((one) => nodeAt(one, one.direction.degrees, false));
+  const nodeAt = (
+    { direction, levelDb, phase, isTimed }: MeasuredDirection,
+    degrees: number,
+    isMirrored: boolean,
+  ): OrbitNode => ({ degrees, measured: direction, levelDb, phase, isMirrored, isTimed });
+  const asMeasured = off.map((one) => nodeAt(one, one.direction.degrees, false));
   const mirrored = [
     ...(left.length === 0 ? right : right.length === 0 ? left : []),
     // Behind is behind on both sides.
-    ...off.filter(({ direction }) => Math.abs(direction.degrees) === 180),
+    ...off.filter(isBehind),
   ].map((one) => nodeAt(one, -one.direction.degrees, Math.abs(one.direction.degrees) !== 180));
   const none = new Float64Array(points);
-  const axis: Node = { degrees: 0, levelDb: none, phase: none, isMirrored: false };
-  return [...own, ...mirrored, axis]
+  const axis: OrbitNode = {
+    ...{ degrees: 0, measured: { plane, degrees: 0 }, levelDb: none, phase: none },
+    ...{ isMirrored: false, isTimed: true },
+  };
+  return [...asMeasured, ...mirrored, axis]
     .sort((a, b) => a.degrees - b.degrees)
     .filter(({ degrees }, k, all) => k === 0 || degrees - all[k - 1].degrees >= sameDeg);
 }
@@ -128,15 +160,25 @@ function cubicWeights(
   return weights;
 }
 
-function between(nodes: readonly Node[], degrees: number, points: number) {
+function between(
+  nodes: readonly OrbitNode[],
+  degrees: number,
+  points: number,
+  curveOf: (node: OrbitNode) => OrbitCurve,
+) {
   const k = nodes.findIndex((node) => node.degrees > degrees) - 1;
-  const [b, c] = [nodes[k], nodes[k + 1]];
-  const [a, d] = [nodes.at(k - 1 < 0 ? nodes.length : k - 1), nodes.at(k + 2)];
+  const around = [nodes[k - 1], nodes[k], nodes[k + 1], nodes[k + 2]] as const;
+  const [nodeB, nodeC] = [nodes[k], nodes[k + 1]];
   const weights = cubicWeights(
-    [a?.degrees ?? null, b.degrees, c.degrees, d?.degrees ?? null],
+    [around[0]?.degrees ?? null, nodeB.degrees, nodeC.degrees, around[3]?.degrees ?? null],
     degrees,
   );
-  const [before, after] = [a ?? b, d ?? c];
+  const [b, c] = [curveOf(nodeB), curveOf(nodeC)];
+  const [before, after] = [
+    around[0] === undefined ? b : curveOf(around[0]),
+    around[3] === undefined ? c : curveOf(around[3]),
+  ];
+  const used = around.filter((node) => node !== undefined);
   const levelDb = new Float64Array(points);
   const phase = new Float64Array(points);
   for (let i = 0; i < points; i++) {
@@ -156,7 +198,11 @@ function between(nodes: readonly Node[], degrees: number, points: number) {
     const high = Math.max(b.levelDb[i], c.levelDb[i]) + swingDb;
     levelDb[i] = Math.max(low, Math.min(high, level));
   }
-  return { levelDb, phase };
+  return {
+    ...{ levelDb, phase },
+    isMirrored: used.some(({ isMirrored }) => isMirrored),
+    isTimed: used.every(({ isTimed }) => isTimed),
+  };
 }
 
 /** What a level between two angles may lie outside of theirs, dB. */

@@ -12,11 +12,20 @@ export const boxKindWords: Readonly<Record<BoxKind, string>> = {
   line: 'transmission line',
 };
 
+/** How a box is filled, in words. */
+export const fillWords: Readonly<Record<Box['fill'], string>> = {
+  none: 'empty',
+  walls: 'its walls lined',
+  half: 'half filled',
+  full: 'filled',
+};
+
 /** The box that a measurement holds, in words. */
 export function toldInBox(inBox: InBox): string {
   if (inBox.kind === 'unknown') return 'not said';
   if (inBox.kind === 'free') return 'none';
-  const litres = `${inBox.kind} ${formatQuantity(inBox.litres, 'litre')}`;
+  const fill = inBox.fill === 'none' ? '' : `, ${fillWords[inBox.fill]}`;
+  const litres = `${inBox.kind} ${formatQuantity(inBox.litres, 'litre')}${fill}`;
   return inBox.kind === 'vented'
     ? `${litres}, tuned to ${formatQuantity(inBox.tunedHz, 'hertz')}`
     : litres;
@@ -42,7 +51,7 @@ export function boxes(design: Design): Item[] {
       text: [
         `${boxKindWords[box.kind]}, ${size} mm`,
         ...(box.kind === 'vented' ? [toldPort(box)] : []),
-        ...(box.fill === 'none' ? [] : [`fill: ${box.fill}`]),
+        ...(box.fill === 'none' ? [] : [fillWords[box.fill]]),
         box.isUsed ? 'in use' : 'not in use',
       ].join(', '),
       raw: box,

@@ -36,7 +36,7 @@ test('a box in use is told with the one that it takes the place of', () => {
   const used = { ...design.boxes[0], isUsed: true };
   const boxed = applyChange(design, { type: 'setBox', box: used });
   expect(provenance(boxed)[0].sources[0]).toMatch(
-    /In As built; the box in which it was measured \(sealed 75\.5 l\) is divided out\.$/,
+    /In As built; the box in which it was measured \(sealed 57\.1 l, filled\) is divided out\.$/,
   );
   const unsaid = applyChange(boxed, {
     type: 'editMeasurement',

@@ -5,7 +5,7 @@ import type { BoxFinding } from './finding';
 import { ofFill, ofLine, ofModes, ofWalls } from './inside';
 import { ofLevel } from './level';
 import { ofExcursion, ofVent } from './opening';
-import { ofBaffle, ofData, ofDrivers, ofFrontPorts, ofNetwork } from './surroundings';
+import { ofBaffle, ofData, ofDrivers, ofFrontPorts, ofNetwork, ofWood } from './surroundings';
 
 /** All findings of a box, what stops the work first. */
 export function boxFindings(
@@ -19,6 +19,7 @@ export function boxFindings(
     ...ofDrivers(design, box),
     ...ofData(design, box),
     ...ofBaffle(design, box),
+    ...ofWood(design, box),
     ...ofFrontPorts(design, box),
     ...ofVent(design, box, view, views),
     ...ofExcursion(design, box, view, views),

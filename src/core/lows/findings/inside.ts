@@ -72,7 +72,7 @@ export function ofModes(design: Design, box: Box): BoxFinding[] {
         [
           'modes_coincide',
           `Standing waves along ${axisOf(pair[0])} and ${axisOf(pair[1])} coincide at ${hzText(pair[0].hz)}.`,
-          'Two at one frequency ring twice as strongly.',
+          'At one frequency they add up, by as much as 6 dB.',
           'Sides in no simple ratio, such as 1 : 1.26 : 1.59, set them apart.',
         ],
         withoutCoincidence(design, box, pair),

@@ -26,16 +26,30 @@ export function ofVent(
         'port_too_long',
         `The port is ${mmText(-vent.clearanceMm)} longer than the room inside.`,
         `${box.port.count > 1 ? 'They reach' : 'It reaches'} through the wall behind.`,
-        'Bend it, make it narrower (it gets shorter), or the box deeper.',
+        'Bend it, make the box deeper, or take a narrower port and tune the box anew: for the same tuning it is shorter, and louder.',
       ]),
     );
-  else if (!vent.fits)
+  else if (vent.clearanceMm < vent.neededMm)
     found.push(
       doubt([
         'port_too_near',
         `The port ends ${mmText(vent.clearanceMm)} before the wall behind it; ${mmText(vent.neededMm)} are needed.`,
         'Nearer than one diameter the wall lowers the tuning and stirs the air (common practice).',
-        'Shorten it by a smaller diameter, bend it, or make the box deeper.',
+        'Bend it, make the box deeper, or take a narrower port and tune the box anew: for the same tuning it is shorter, and louder.',
+      ]),
+    );
+  if (vent.tooWideMm > 0)
+    found.push(
+      finding(
+        'stops',
+        box.name,
+      )([
+        'port_too_wide',
+        `The port is ${mmText(vent.tooWideMm)} wider than the inside of the box.`,
+        '',
+        box.port.count > 1
+          ? 'Take fewer ports, narrower ones, or a wider box.'
+          : 'Make it narrower, or the box wider.',
       ]),
     );
   const hit = portHits(box, design);
@@ -73,7 +87,7 @@ export function ofVent(
       )([
         'port_small_at_full_excursion',
         `At the drivers’ whole excursion the port, ${formatFixed(vent.areaCm2, 0)} cm², is loud: ${formatFixed(wantedCm2, 0)} cm² would stay quiet.`,
-        'Small (1973) asks for 0.8·fb·Vd; at what the brief asks it is quiet.',
+        `Small (1973) asks for 0.8·fb·Vd${figures && figures.portMps !== null && figures.portMps <= limit ? '; at what the brief asks it is quiet' : ''}.`,
         'Take a wider port if the amplifier is to be used to its end; it gets longer.',
       ]),
     );
@@ -86,7 +100,7 @@ export function ofVent(
         'port_pipe_mode',
         `The port sounds like an organ pipe at ${hzText(vent.pipeHz)}.`,
         'Midrange from inside the box leaves it there, where the woofer still plays.',
-        'Put its mouth on the rear or low, line the wall opposite its inner end, cross over below, or use two shorter ports.',
+        `${box.port.side === 'front' ? 'Put its mouth on the rear, line' : 'Line'} the wall opposite its inner end, cross over below, or use two ports, each narrower and shorter.`,
       ]),
     );
   if (box.fill === 'half' || box.fill === 'full')
@@ -115,8 +129,8 @@ export function ofVent(
           box.name,
         )([
           'below_tuning',
-          `Below ${hzText(tunedHz)} nothing holds the cone: ${formatFixed(mm, 0)} mm at ${hzText(tunedHz / 2)} for the amplifier’s rated voltage.`,
-          'Warps of records and rumble move it that far without a sound.',
+          `Below ${hzText(tunedHz)} nothing holds the cone: at ${hzText(tunedHz / 2)} the amplifier’s rated voltage moves it ${mm > 2 * xmaxMm ? 'far beyond its Xmax' : `${formatFixed(mm, 0)} mm, beyond its Xmax`} of ${formatNumber(xmaxMm)} mm.`,
+          'Warps of records and rumble, far weaker than that, can move it several millimetres without a sound.',
           'A high-pass before the amplifier below the tuning, if records are played.',
         ]),
       );

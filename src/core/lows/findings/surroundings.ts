@@ -1,5 +1,7 @@
 import { outsideLitres } from '@/core/cabinet/shell';
+import { behindDriverMm, leastDepthMm } from '@/core/cabinet/driverRoom';
 import { driversInBox } from '@/core/cabinet/driversInBox';
+import { sawFaults } from '@/core/cabinet/sawFaults';
 import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box } from '@/core/document/boxSchema';
@@ -158,9 +160,10 @@ export function ofNetwork(
   design: Design,
   box: Box,
   { qts }: BoxView,
-  { seriesOhms, hasNetwork }: BoxViews,
+  { hasNetwork }: BoxViews,
 ): BoxFinding[] {
-  if (!hasNetwork || !qts || qts.driven / qts.alone < 1.04) return [];
+  if (!hasNetwork || !qts || qts.driven === null || qts.driven / qts.alone < 1.04) return [];
+  const { seriesOhms } = qts;
   const names = driversInBox(box, design.drivers).map(({ name }) => name);
   return [
     finding(
@@ -168,10 +171,46 @@ export function ofNetwork(
       box.name,
     )([
       'network_in_q',
-      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and coils raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(qts.driven, 2)}.`,
+      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and network raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(qts.driven, 2)} at its resonance in the box.`,
       'Qes grows as (Re + R)/Re (Small 1972); it is in all curves here.',
-      'A thicker coil brings it down, or a box that suits it does.',
+      'Where a coil is most of it, a thicker wire brings it down; otherwise take a box that suits it.',
     ]),
+  ];
+}
+
+/** What can't be sawn for this box, and drivers that have little room behind them. */
+export function ofWood(design: Design, box: Box): BoxFinding[] {
+  const deeper = Math.ceil(leastDepthMm(box, design));
+  const offer = {
+    told: `Make the depth ${formatNumber(deeper)} mm`,
+    changes: [
+      { type: 'setBox' as const, box: { ...box, shell: { ...box.shell, depthMm: deeper } } },
+    ],
+  };
+  const isTooDeep = (code: string) => code === 'driver_too_deep';
+  const stops = sawFaults(design, box)
+    // What is told of ports is told with them.
+    .filter(({ code }) => code !== 'port_through_wall')
+    .map((fault): BoxFinding => ({
+      ...fault,
+      severity: 'stops',
+      offer: isTooDeep(fault.code) ? offer : null,
+    }));
+  if (box.kind === 'open-baffle' || stops.some(({ code }) => isTooDeep(code))) return stops;
+  const tight = deeper - box.shell.depthMm;
+  if (tight <= 0) return stops;
+  const left = behindDriverMm - tight;
+  return [
+    ...stops,
+    finding('doubt', box.name)(
+      [
+        'driver_near_rear',
+        `A driver has only ${formatFixed(Math.max(0, left), 0)} mm behind it.`,
+        `About ${behindDriverMm} mm let its vent breathe (common practice).`,
+        'Make the box deeper.',
+      ],
+      offer,
+    ),
   ];
 }
 
@@ -201,7 +240,7 @@ export function ofFrontPorts(design: Design, box: Box): BoxFinding[] {
       [
         'port_not_on_baffle',
         'The Baffle does not have the port yet.',
-        'It takes room between the drivers, and is on the drilling drawing.',
+        'It takes room between the drivers.',
         'Add it there; where another one was, remove that on the Baffle.',
       ],
       {

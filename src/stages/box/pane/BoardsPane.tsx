@@ -4,13 +4,15 @@ import styled from 'styled-components';
 import { cutSheets, usualStock, type CutSheet, type Stock } from '@/core/cabinet/cutList';
 import { materialTable } from '@/core/cabinet/materials';
 import { boardPriceOf, boxOutlay } from '@/core/cabinet/outlay';
-import { boardsOf, wallsOf } from '@/core/cabinet/panels';
+import { boxHoles } from '@/core/cabinet/holes';
+import { boardsOf, holeWords, wallsOf } from '@/core/cabinet/panels';
+import { sawFaults } from '@/core/cabinet/sawFaults';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { fileStem } from '@/core/text';
 import { drawingDxf } from '@/core/formats/drawingDxf';
 import { drawingSvg } from '@/core/formats/drawingSvg';
-import { cutDrawing, cutTable, frontHoles, sawingCaution } from '@/core/lows/cutDrawing';
+import { cutDrawing, cutTable, sawingCaution } from '@/core/lows/cutDrawing';
 import { ProblemError } from '@/core/problem';
 import { formatFixed, formatNumber } from '@/core/units/quantity';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
@@ -41,20 +43,22 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
   const [copies, setCopies] = useState(design.brief.speakerCount ?? 1);
   const boards = useMemo(
     () =>
-      boardsOf(box, frontHoles(design, box)).map((board) => ({
+      boardsOf(box, boxHoles(design, box)).map((board) => ({
         ...board,
         count: board.count * copies,
       })),
     [design, box, copies],
   );
+  const faults = useMemo(() => sawFaults(design, box), [design, box]);
   const cut = useMemo(() => {
+    if (faults.length > 0) return { sheets: [], trouble: null };
     try {
       return { sheets: cutSheets(boards, stock), trouble: null };
     } catch (error) {
       if (error instanceof ProblemError) return { sheets: [], trouble: error.message };
       throw error;
     }
-  }, [boards, stock]);
+  }, [boards, stock, faults]);
   const { shell } = box;
   const title = `${design.name}: ${box.name}, ${material.name}`;
   const drawing = () => cutDrawing(title, cut.sheets, stock);
@@ -136,6 +140,11 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
         forms={forms}
         isDisabled={cut.sheets.length === 0}
       />
+      {faults.map(({ code, what, why, mend }, f) => (
+        <Note key={`${code} ${f}`} $kind="alarm">
+          {what} {why} {mend} Nothing is exported until then.
+        </Note>
+      ))}
       {cut.trouble !== null && <Note $kind="alarm">{cut.trouble}</Note>}
       <Table aria-label="Cut list">
         <thead>
@@ -147,11 +156,15 @@ export function BoardsPane({ design, box, edits }: BoardsPaneProps) {
           </tr>
         </thead>
         <tbody>
-          {boards.map(({ name, count, lengthMm, widthMm, thicknessMm, work }) => (
+          {boards.map(({ name, count, lengthMm, widthMm, thicknessMm, holes, work }) => (
             <tr key={name}>
               <th scope="row">
                 {name.replace(`${box.name}: `, '')}
-                {work !== '' && <Quiet as="div">{work}</Quiet>}
+                {[...holes.map(holeWords), ...work].map((words) => (
+                  <Quiet as="div" key={words}>
+                    {words}
+                  </Quiet>
+                ))}
               </th>
               <td>{count}</td>
               <td>

@@ -1,7 +1,9 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
+import { leakageOf } from '@/core/cabinet/leakage';
 import { airOf } from '@/core/cabinet/enclosureOf';
+import { fillWords } from '@/core/told/boxes';
 import { withNetLitres } from '@/core/cabinet/netVolume';
 import { insideOf } from '@/core/cabinet/shell';
 import { boardsKg } from '@/core/cabinet/panels';
@@ -46,13 +48,6 @@ const kindText: Readonly<Record<BoxKind, string>> = {
   line: 'A transmission line',
 };
 
-const fillText: Readonly<Record<Box['fill'], string>> = {
-  none: 'empty',
-  walls: 'its walls lined',
-  half: 'half filled',
-  full: 'filled',
-};
-
 /** All numbers of a box, as sentences. */
 export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
   const { shell, kind } = box;
@@ -70,7 +65,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
   );
   // A first port is not put where a driver sits.
   const ofKind = (next: BoxKind): Box => {
-    const changed = { ...box, kind: next };
+    const changed = { ...box, kind: next, ql: leakageOf(next, box) };
     return portHits(changed, design) === null ? changed : withPortClear(changed, design);
   };
   const hasInside = kind !== 'open-baffle';
@@ -156,7 +151,7 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           <ChoiceBlank
             label="Fill"
             isAlwaysSaid
-            options={fills.map((id) => ({ id, text: fillText[id] }))}
+            options={fills.map((id) => ({ id, text: fillWords[id] }))}
             value={box.fill}
             onChange={(fill) => fill !== null && edits.set(box, { fill }, 'fill')}
           />
@@ -176,8 +171,10 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
       )}
       {view?.closed && (
         <Quiet role="status" aria-label="Resonance of the box">
-          fc {formatQuantity(Number(view.closed.fcHz.toPrecision(3)), 'hertz')}, Qtc{' '}
-          {formatFixed(view.closed.qtc, 2)}, with what is before the driver in it.
+          fc {formatQuantity(Number(view.closed.fcHz.toPrecision(3)), 'hertz')}
+          {view.closed.qtc === null
+            ? '; behind this network, which is no resistance there, it has no one Qtc.'
+            : `, Qtc ${formatFixed(view.closed.qtc, 2)}, with leaks, fill and what is before the driver in it.`}
         </Quiet>
       )}
       {kind === 'open-baffle' && (

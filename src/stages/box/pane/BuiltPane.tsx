@@ -30,6 +30,9 @@ interface Shown {
   readonly trouble: string | null;
 }
 
+/** Tighter than this tells no more. */
+const mostToldQl = 200;
+
 const withError = (value: number, share: number, decimals: number, unit: string) =>
   `${formatFixed(value, decimals)} ${unit} ± ${formatFixed(value * share, decimals)}`;
 
@@ -125,9 +128,20 @@ function Result({
   readonly portMm: number;
   readonly edits: BoxEdits;
 }) {
-  const { built, plannedLitres, plannedHz, differences, correctedMm } = found;
-  const { volumeM3, tunedHz, ql } = built;
+  const { built, plannedLitres, plannedHz, differences, correctedMm, isOfThis } = found;
+  const { volumeM3, tunedHz, ql, compliance } = built;
   const corrected = correctedMm === null ? null : Number(correctedMm.toFixed(0));
+  const misfit = formatFixed(100 * built.misfit, 1);
+  if (!isOfThis)
+    return (
+      <section aria-label="The built box">
+        <Note $kind="doubt">
+          Model and measurement of {name} differ by {misfit} %: nothing can be told of the box from
+          that. Is this the impedance of this driver in this box, and is the driver what its sheet
+          says? Measure it free once, and give it those figures.
+        </Note>
+      </section>
+    );
   return (
     <section aria-label="The built box">
       <Table>
@@ -155,13 +169,23 @@ function Result({
           <tr>
             <th scope="row">leakage QL</th>
             <td>{box.ql === null ? 'none' : formatNumber(box.ql)}</td>
-            <td>{formatFixed(ql.value, 1)}</td>
+            <td>{ql.value > mostToldQl ? `over ${mostToldQl}` : formatFixed(ql.value, 1)}</td>
+          </tr>
+          <tr>
+            <th scope="row">driver’s compliance</th>
+            <td>as its figures</td>
+            <td>
+              × {formatFixed(compliance.value, 2)} ±{' '}
+              {formatFixed(compliance.value * compliance.standardError, 2)}
+            </td>
           </tr>
         </tbody>
       </Table>
       <Quiet as="p">
-        Model and measurement differ by {formatFixed(100 * built.misfit, 1)} %. The volume is only
-        as sure as the driver’s Vas.
+        Model and measurement differ by {misfit} %. The driver’s mass and motor are those of its
+        figures.
+        {plannedHz === null &&
+          ' A sealed box tells box and suspension only together: what is usual of both divides them.'}
       </Quiet>
       {differences.map(({ kind, told }) => (
         <Note key={kind} $kind="doubt">

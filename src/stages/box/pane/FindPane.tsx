@@ -199,6 +199,7 @@ function FoundTable({
             <th>ms</th>
             <th>clean dB</th>
             <th>{currency}</th>
+            <th>verdict</th>
             <td />
           </tr>
         </thead>
@@ -222,6 +223,7 @@ function FoundTable({
               <td>{number(one.groupDelayMs)}</td>
               <td>{number(one.cleanDb)}</td>
               <td>{number(one.outlay)}</td>
+              <td>{one.isKept ? 'kept' : (one.faults.at(0) ?? 'not as low')}</td>
               <td>
                 <TextButton
                   aria-label={`Keep ${boxKindWords[one.box.kind]}, ${number(one.netLitres, 1)} l`}
@@ -239,7 +241,7 @@ function FoundTable({
       )}
       <Quiet as="p">
         {found.some(({ isKept }) => isKept)
-          ? 'Bold: all that is asked for is kept, with a port that fits and is quiet.'
+          ? 'Kept: F3 and F10 as asked, the hump and the money within what is put up with; cone and passive cone within Xmax and the port quiet at the loudness of the brief; a port that fits, is not narrow for what the cone displaces, and a depth that the drivers fit in.'
           : 'None keeps all that is asked for; the nearest come first.'}{' '}
         Clean: as beside the section. {currency}: boards, fill and opening of one box.
       </Quiet>

@@ -1,6 +1,9 @@
 'use client';
 import { driversInBox } from '@/core/cabinet/driversInBox';
-import { inUnknownBox, type Box, type InBox } from '@/core/document/boxSchema';
+import { fills } from '@/core/box/fill';
+import { heldIn } from '@/core/cabinet/heldIn';
+import { fillWords } from '@/core/told/boxes';
+import type { Box, InBox } from '@/core/document/boxSchema';
 import type { Design, Measurement } from '@/core/document/schema';
 import { useDesk } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
@@ -34,7 +37,7 @@ export function MeasuredInSentence({ design, box, edits }: MeasuredInProps) {
         <OneSentence
           key={`${driver.id} ${what}`}
           name={`${driver.name}, ${what}`}
-          measurement={measurement}
+          {...{ design, box, measurement }}
         />
       ))}
       {isAnyUnknown && (
@@ -66,19 +69,15 @@ const kinds = [
   { id: 'vented', text: 'a vented box' },
 ] as const;
 
-/** What a first statement of a kind begins with. */
-const beginning: Readonly<Record<InBox['kind'], InBox>> = {
-  unknown: inUnknownBox,
-  free: { kind: 'free' },
-  sealed: { kind: 'sealed', litres: 50, ql: null },
-  vented: { kind: 'vented', litres: 50, tunedHz: 35, ql: 7 },
-};
-
 function OneSentence({
   name,
+  design,
+  box,
   measurement: { id, inBox },
 }: {
   readonly name: string;
+  readonly design: Design;
+  readonly box: Box;
   readonly measurement: Measurement;
 }) {
   const desk = useDesk();
@@ -92,7 +91,7 @@ function OneSentence({
         isAlwaysSaid
         options={kinds}
         value={inBox.kind}
-        onChange={(kind) => kind !== null && set(beginning[kind])}
+        onChange={(kind) => kind !== null && set(heldIn(box, kind, design))}
       />
       {(inBox.kind === 'sealed' || inBox.kind === 'vented') && (
         <>
@@ -107,11 +106,19 @@ function OneSentence({
             value={inBox.litres}
             onChange={(litres) => litres !== null && set({ ...inBox, litres }, `litres ${id}`)}
           />
+          ,{' '}
+          <ChoiceBlank
+            label={`${name}: fill of its box`}
+            isAlwaysSaid
+            options={fills.map((fill) => ({ id: fill, text: fillWords[fill] }))}
+            value={inBox.fill}
+            onChange={(fill) => fill !== null && set({ ...inBox, fill })}
+          />
         </>
       )}
       {inBox.kind === 'vented' && (
         <>
-          {' '}
+          {', '}
           tuned to{' '}
           <QuantityBlank
             label={`${name}: tuning of its box`}

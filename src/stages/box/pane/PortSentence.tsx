@@ -160,7 +160,9 @@ export function PortSentence({ design, box, view, edits }: PortSentenceProps) {
           {formatQuantity(Number(vent.pipeHz.toPrecision(3)), 'hertz')};{' '}
           {vent.fits
             ? `${formatNumber(Math.round(vent.clearanceMm))} mm clear behind it: it fits`
-            : `it does not fit: ${formatNumber(Math.round(vent.clearanceMm))} mm clear, ${formatNumber(Math.round(vent.neededMm))} mm needed`}
+            : vent.tooWideMm > 0
+              ? `it does not fit: ${formatNumber(Math.round(vent.tooWideMm))} mm wider than the inside`
+              : `it does not fit: ${formatNumber(Math.round(vent.clearanceMm))} mm clear, ${formatNumber(Math.round(vent.neededMm))} mm needed`}
           {figures?.portMps !== null && figures
             ? `; up to ${formatFixed(figures.portMps, 1)} m/s under programme, quiet up to ${quietMps(port)}`
             : ''}
