@@ -338,7 +338,16 @@ export function createFitter(given: FitModel): Fitter {
         found.push(settle(found.at(-1)!, effort, bounds, shouldStop).logValues);
       }
       model.keepReserves(null);
+      const brokenAt = (logValues: Float64Array): boolean[] => {
+        model.evaluate(logValues, false);
+        return model
+          .excesses()
+          .map((excess, k) => excess > roundingDb && model.limits[k].limit.kind !== 'lows');
+      };
+      // No limit is broken for the reserve of another.
+      const before = brokenAt(settled);
       return found
+        .filter((one) => brokenAt(one).every((isBroken, k) => !isBroken || before[k]))
         .map((logValues) => ({ logValues, merit: reservedMeritAt(logValues, tolerance) }))
         .filter(({ merit }) => Number.isFinite(merit))
         .sort((a, b) => a.merit - b.merit);

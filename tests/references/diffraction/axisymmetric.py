@@ -3,7 +3,7 @@ Boundary elements for bodies of revolution that sound evenly all around: direct 
 constant elements on rings (Kirchhoff and Helmholtz), CHIEF points inside (Schenck 1968), an infinite
 wall at z = 0 as an image if wanted. e^{+jwt}, G = e^{-jkr}/(4 pi r).
 
-Writes proud.csv and rim.csv beside it: python3 axisymmetric.py
+Writes proud.csv, rim.csv and blunt.csv beside it: python3 axisymmetric.py
 """
 import os
 import numpy as np
@@ -155,3 +155,10 @@ if __name__ == '__main__':
         for kind, corner in ends.items()
     ]
     write('rim.csv', 'rim', rims, [200, 400, 600, 800, 1000, 1200, 1400, 1700, 2000, 2400, 2800, 3300, 4000, 5000])
+    low = [(0.0, -0.07), (0.05, -0.13), (0.04, -0.06), (0.03, -0.17), (0.07, -0.11)]
+    rounded = lambda r: [(R, 0)] if r == 0 else [(R - r + r * np.sin(t), -r + r * np.cos(t)) for t in np.linspace(0, np.pi / 2, 9)]
+    blunt = [
+        (f'{1000 * r:g}', Body([(0, 0), (PISTON, 0), *rounded(r), (R, -D), (0, -D)], 0.011, (PISTON, 0), False, low))
+        for r in (0.0, 0.02, 0.04)
+    ]
+    write('blunt.csv', 'radius_mm', blunt, [100, 200, 300, 400, 500])

@@ -12,8 +12,7 @@ const smallBelow = 0.6;
  * Diffraction of a piston on the front of a box with sharp, rounded or chamfered edges.
  *
  * Narrow strips of a treated edge would have to be followed over many edges where they are small
- * against the wave; there the box counts as one with sharp edges that is smaller by half of what was
- * cut away.
+ * against the wave; there the box counts as one with sharp edges that is a little smaller.
  *
  * An outline that turns inward is worked out with its dents filled; what goes over one edge alone is
  * then exchanged for what the real edges send, as far as the driver sees them (an estimate).
