@@ -286,3 +286,21 @@ test('an open baffle: the rear comes round later and in opposite sense', () => {
   expect(baffle.all.im).toBeCloseTo(1, 9);
   expect(Math.hypot(baffle.load.re, baffle.load.im)).toBe(0);
 });
+
+test('fibre in a line holds the air at one temperature low down, and not high up', () => {
+  const segments = (takesHeat: boolean) => [
+    { lengthM: 0.4, areaM2: 0.05, flowResistivity: 2000, takesHeat },
+  ];
+  const springAt = (takesHeat: boolean, hz: number) => {
+    const line = createLine(
+      { kind: 'line', segments: segments(takesHeat), driverAtM: 0, end: 'closed' },
+      air,
+    );
+    line.at(omegaOf(hz));
+    // A spring pushes back with 1/(jωC).
+    return -1 / (omegaOf(hz) * line.load.im);
+  };
+  // Isothermal air is as much softer as its heats are apart: 1.4.
+  expect(springAt(true, 2) / springAt(false, 2)).toBeCloseTo(1.4, 2);
+  expect(springAt(true, 150) / springAt(false, 150)).toBeLessThan(1.25);
+});

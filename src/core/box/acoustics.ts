@@ -235,6 +235,27 @@ function split(
   return [before, behind];
 }
 
+/** Ratio of specific heats, and Prandtl's number, of air. */
+const heats = 1.4;
+const prandtl = 0.71;
+/** Thermal resistivity of fibre over its flow resistivity, pores being twice as wide for heat. */
+const thermalShare = 1 / 4;
+const hard = { re: 1, im: 0 };
+
+/**
+ * Root of the air's compressibility among fibres over that of free air: from √1.4 where it has time to
+ * give its heat away to 1 where it has not, κ = γ − (γ − 1)/(1 + σ′/(jωρPr)) (Champoux and Allard 1991, for
+ * fibres with Λ′ = 2Λ, so that σ′ = σ/4).
+ */
+function softnessRoot(omega: number, density: number, flowResistivity: number): Complex {
+  const x = (thermalShare * flowResistivity) / (omega * density * prandtl);
+  // 1/(1 − jx)
+  const size = 1 + x * x;
+  const kappa = { re: heats - (heats - 1) / size, im: (-(heats - 1) * x) / size };
+  const length = Math.hypot(kappa.re, kappa.im);
+  return { re: Math.sqrt((length + kappa.re) / 2), im: -Math.sqrt((length - kappa.re) / 2) };
+}
+
 /** Multiplies the two-ports of segments from the driver outward. */
 function follow(
   chain: Chain,
@@ -244,17 +265,24 @@ function follow(
 ): void {
   chain.reset();
   const { a, b, c, d } = chain;
-  for (const { lengthM, areaM2, flowResistivity } of segments) {
+  for (const { lengthM, areaM2, flowResistivity, takesHeat } of segments) {
     // √(1 − jR/(ωρ)): of the root with positive real part.
     const loss = flowResistivity / (omega * density);
     const size = Math.sqrt(1 + loss * loss);
     const root = { re: Math.sqrt((size + 1) / 2), im: -Math.sqrt((size - 1) / 2) };
+    const soft = takesHeat ? softnessRoot(omega, density, flowResistivity) : hard;
+    // γ = jω/c·√(1 − jR/(ωρ))·√κ, Z = ρc/A·√(1 − jR/(ωρ))/√κ.
+    const product = {
+      re: root.re * soft.re - root.im * soft.im,
+      im: root.re * soft.im + root.im * soft.re,
+    };
     const gamma = {
-      re: (-omega / speedOfSound) * root.im,
-      im: (omega / speedOfSound) * root.re,
+      re: (-omega / speedOfSound) * product.im,
+      im: (omega / speedOfSound) * product.re,
     };
     const unit = (density * speedOfSound) / areaM2;
-    const z = { re: unit * root.re, im: unit * root.im };
+    const z = complex();
+    divide({ re: unit * root.re, im: unit * root.im }, soft, z);
     const [x, y] = [gamma.re * lengthM, gamma.im * lengthM];
     const cosh = { re: Math.cosh(x) * Math.cos(y), im: Math.sinh(x) * Math.sin(y) };
     const sinh = { re: Math.sinh(x) * Math.cos(y), im: Math.cosh(x) * Math.sin(y) };

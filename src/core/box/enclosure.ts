@@ -50,6 +50,8 @@ export interface PipeSegment {
   readonly areaM2: number;
   /** Flow resistivity of what it is filled with, Pa·s/m²; 0 for nothing. */
   readonly flowResistivity: number;
+  /** Whether its fibre holds the air at one temperature, the slower it moves the more. */
+  readonly takesHeat?: boolean;
 }
 
 /** Losses of a box as Q at its tuning, leakage and absorption; null without. */

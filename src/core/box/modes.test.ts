@@ -41,8 +41,38 @@ describe('standing waves of a box', () => {
 
 it('a pipe resonates at odd quarter waves; a third along drives no three quarters', () => {
   const wanted = [50, 150, 250];
-  quarterWavesHz(1.716, 3, 343.2).forEach((hz, n) => expect(hz).toBeCloseTo(wanted[n], 9));
+  const even = [{ lengthM: 1.716, areaM2: 0.04 }];
+  quarterWavesHz(even, 3, 343.2).forEach((hz, n) => expect(hz).toBeCloseTo(wanted[n], 6));
+  const cut = [0.7, 1.016].map((lengthM) => ({ lengthM, areaM2: 0.04 }));
+  quarterWavesHz(cut, 3, 343.2).forEach((hz, n) => expect(hz).toBeCloseTo(wanted[n], 6));
   expect(quarterWaveAt(2, 1.5, 0.5)).toBeCloseTo(0, 12);
   expect(quarterWaveAt(1, 1.5, 0.5)).toBeCloseTo(Math.cos(Math.PI / 6), 12);
   expect(quarterWaveAt(3, 1.5, 0)).toBe(1);
+});
+
+test('a pipe that tapers has its quarter wave lower, one that widens higher', () => {
+  /** A cone in steps. */
+  const taper = (from: number, to: number) =>
+    Array.from({ length: 200 }, (_, k) => ({
+      lengthM: 1.8 / 200,
+      areaM2: (Math.sqrt(from) + ((Math.sqrt(to) - Math.sqrt(from)) * (k + 0.5)) / 200) ** 2,
+    }));
+  // A cone closed at its wide end x1 and open at x2: tan kL = −k·x1 with x1 = L·√A1/(√A2 − √A1)
+  // (Olson 1957; Fletcher and Rossing), solved by bisection.
+  const cone = (from: number, to: number) => {
+    const x1 = (1.8 * Math.sqrt(from)) / (Math.sqrt(to) - Math.sqrt(from));
+    const off = (k: number) => Math.sin(k * 1.8) + k * x1 * Math.cos(k * 1.8);
+    let hz = 5;
+    while (off((2 * Math.PI * hz) / 343.2) * off((2 * Math.PI * (hz + 0.01)) / 343.2) > 0)
+      hz += 0.01;
+    return hz;
+  };
+  for (const [from, to] of [
+    [0.06, 0.02],
+    [0.06, 0.01],
+    [0.02, 0.06],
+  ]) {
+    const [lowest] = quarterWavesHz(taper(from, to), 1, 343.2);
+    expect(Math.abs(lowest / cone(from, to) - 1)).toBeLessThan(0.003);
+  }
 });

@@ -40,13 +40,45 @@ export const modeAt = ({ order }: BoxMode, inside: Inside, place: Inside): numbe
   );
 
 /**
- * Resonances of a pipe that is closed at one end and open at the other, lowest first: odd quarter
- * waves, (2n − 1)·c/(4L).
+ * Resonances of a pipe of segments that is closed at its beginning and open at its end, lowest first: where
+ * nothing moves at the closed end while the pressure at the open one is nought. Of an even pipe the odd
+ * quarter waves (2n − 1)·c/(4L); one that narrows has them lower, one that widens higher.
  *
- * @param lengthM with the open end's correction
+ * @param segments from the closed end, each at least a millimetre long
  */
-export const quarterWavesHz = (lengthM: number, count: number, speedOfSound: number): number[] =>
-  Array.from({ length: count }, (_, n) => ((2 * n + 1) * speedOfSound) / (4 * lengthM));
+export function quarterWavesHz(
+  segments: readonly { readonly lengthM: number; readonly areaM2: number }[],
+  count: number,
+  speedOfSound: number,
+): number[] {
+  const lengthM = segments.reduce((sum, one) => sum + one.lengthM, 0);
+  /** Real part of the chain's last element: [p, u] at the closed end from [0, 1] at the open one. */
+  const flow = (hz: number): number => {
+    // Pressure over j, and flow, from the open end backward, in units of the air's impedance.
+    let [p, u] = [0, 1];
+    for (const { lengthM: l, areaM2 } of [...segments].reverse()) {
+      const [cos, sin] = [
+        Math.cos((2 * Math.PI * hz * l) / speedOfSound),
+        Math.sin((2 * Math.PI * hz * l) / speedOfSound),
+      ];
+      [p, u] = [p * cos + (u * sin) / areaM2, u * cos - p * areaM2 * sin];
+    }
+    return u;
+  };
+  const found: number[] = [];
+  const step = speedOfSound / lengthM / 200;
+  for (let hz = step; found.length < count && hz < (50 * speedOfSound) / lengthM; hz += step) {
+    if (flow(hz - step) * flow(hz) > 0) continue;
+    let [low, high] = [hz - step, hz];
+    for (let k = 0; k < 40; k++) {
+      const middle = (low + high) / 2;
+      if (flow(low) * flow(middle) <= 0) high = middle;
+      else low = middle;
+    }
+    found.push((low + high) / 2);
+  }
+  return found;
+}
 
 /**
  * How strongly such a resonance (1 for the lowest) is driven from a place: a third of the way from the

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { effectiveLengthM, portAreaM2, type Port } from './enclosure';
 import { endCorrectionM, flangedRectangleM } from './portEnd';
 
@@ -57,4 +59,28 @@ test('a flare of no radius is an end in a wall, a larger one shortens the port',
   expect(at(0.02)).toBeLessThan(at(0.01));
   // A flare is part of the length: it can't take away more than itself and its end.
   expect(at(0.03)).toBeGreaterThan(0.2 - 0.03 + 0.85 * 0.05);
+});
+
+test('a flared end acts as long as a grid of Laplace’s equation says (tests/references/box/flares.py)', () => {
+  const rows = readFileSync(
+    join(import.meta.dirname, '../../../tests/references/box/flares.csv'),
+    'utf8',
+  )
+    .trim()
+    .split('\n')
+    .slice(1)
+    .map((line) => line.split(',').map(Number));
+  expect(rows.length).toBeGreaterThan(5);
+  for (const [share, wanted] of rows.filter(([one]) => one > 0)) {
+    const found = endCorrectionM({ diameterM: 0.07 }, { flareM: share * 0.035 }) / 0.035;
+    expect([share, Math.abs(found - wanted) < 0.012]).toEqual([share, true]);
+  }
+  // More rounding takes more off, without a jump.
+  let before = endCorrectionM({ diameterM: 0.07 }, 'flanged');
+  for (let flareM = 0; flareM <= 0.07; flareM += 0.0005) {
+    const next = endCorrectionM({ diameterM: 0.07 }, { flareM });
+    expect(next).toBeLessThanOrEqual(before + 1e-9);
+    expect(before - next).toBeLessThan(0.0007);
+    before = next;
+  }
 });

@@ -94,6 +94,7 @@ export function enclosureOf(box: Box, design: Pick<Design, 'boxes' | 'drivers'>)
       segments: segments.map((one) => ({
         ...{ lengthM: one.lengthMm / 1000, areaM2: one.areaCm2 / 1e4 },
         flowResistivity: one.flowResistivity,
+        takesHeat: one.flowResistivity > 0,
       })),
     };
   }

@@ -6,7 +6,7 @@ import { insideOf } from './shell';
 export interface LineFacts {
   readonly lengthMm: number;
   readonly litres: number;
-  /** Its quarter wave and three quarters, without lining and the open end's correction, Hz. */
+  /** Its lowest two resonances, quarter waves of an even one, without lining and the open end's correction, Hz. */
   readonly quarterHz: number;
   readonly threeQuartersHz: number;
   /** A third along: a driver there does not drive the second of them. */
@@ -16,7 +16,11 @@ export interface LineFacts {
 /** Length, volume and lowest resonances of a line. */
 export function lineFacts({ segments }: BoxPipe, speedOfSound: number): LineFacts {
   const lengthMm = segments.reduce((sum, one) => sum + one.lengthMm, 0);
-  const [quarterHz, threeQuartersHz] = quarterWavesHz(lengthMm / 1000, 2, speedOfSound);
+  const [quarterHz, threeQuartersHz] = quarterWavesHz(
+    segments.map((one) => ({ lengthM: one.lengthMm / 1000, areaM2: one.areaCm2 / 1e4 })),
+    2,
+    speedOfSound,
+  );
   return {
     ...{ lengthMm, quarterHz, threeQuartersHz },
     litres: segments.reduce((sum, one) => sum + (one.lengthMm * one.areaCm2) / 1e4, 0),

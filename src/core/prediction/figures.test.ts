@@ -113,6 +113,22 @@ describe('reach', () => {
     expect(cutOffHz(grid, dip(0.3), 3)).toBeGreaterThan(90);
   });
 
+  test('a dip at a crossover is no end of the lows, on whichever side of 300 Hz it lies', () => {
+    const low = grid.map((hz) => 90 + highPassDb(hz, 60, 2));
+    const own = cutOffHz(grid, low, 3)!;
+    for (const [atHz, octaves] of [
+      [420, 0.5],
+      [280, 0.6],
+      [230, 0.3],
+    ]) {
+      const dip = low.map((db, i) =>
+        Math.abs(Math.log2(grid[i] / atHz)) < octaves / 2 ? db - 5 : db,
+      );
+      // The dip takes something from the mean that it is told from.
+      expect(Math.abs(cutOffHz(grid, dip, 3)! / own - 1)).toBeLessThan(0.1);
+    }
+  });
+
   test('it is searched from where the level is there, even if that is above 300 Hz', () => {
     const small = grid.map((hz) => 90 + highPassDb(hz, 400, 4));
     expect(cutOffHz(grid, small, 3)!).toBeGreaterThan(330);

@@ -123,6 +123,11 @@ export function targetBandDb(
 
 /** A dip narrower than this is forgiven in a reach (IEC 60268-5), octaves. */
 const forgivenOctaves = 1 / 9;
+/**
+ * From here up a dip is one at a crossover, however wide, where the level comes back below it for so long:
+ * no box ends there (common practice).
+ */
+const crossoverDips = { fromHz: 150, backOctaves: 1 };
 
 /** Level from which cut-offs are told: the mean over the band of the sensitivity, dB. */
 export const cutOffReferenceDb = (
@@ -150,7 +155,7 @@ export function cutOffHz(
 /**
  * Frequency at which the lows have fallen under a level, log-interpolated: searched downwards from
  * the middle, it ends at the first fall that is not a dip narrower than a ninth of an octave (IEC
- * 60268-5). What comes up again below, a port's hump or noise, is no reach.
+ * 60268-5) or one at a crossover. What else comes up again below, a port's hump or noise, is no reach.
  *
  * @param fromHz where the search begins
  * @returns Hz; the lowest frequency of the curve when it does not fall that far; null when it is
@@ -164,6 +169,12 @@ export function fallsUnderHz(
 ): number | null {
   // Silence is under every level.
   const isUnder = (i: number) => !(levelDb[i] >= wantedDb);
+  /** Whether the level is over it from a place down for long enough. */
+  const isBackBelow = (top: number): boolean => {
+    let low = top;
+    while (low > 0 && !isUnder(low - 1)) low--;
+    return Math.log2(frequencyHz[top] / frequencyHz[low]) >= crossoverDips.backOctaves;
+  };
   let i = frequencyHz.findIndex((hz, k) => hz >= fromHz && !isUnder(k));
   if (i < 0) return null;
   while (i > 0) {
@@ -174,7 +185,9 @@ export function fallsUnderHz(
     let bottom = i - 1;
     while (bottom > 0 && isUnder(bottom - 1)) bottom--;
     const isDip =
-      bottom > 0 && Math.log2(frequencyHz[i] / frequencyHz[bottom - 1]) < forgivenOctaves;
+      bottom > 0 &&
+      (Math.log2(frequencyHz[i] / frequencyHz[bottom - 1]) < forgivenOctaves ||
+        (frequencyHz[bottom] >= crossoverDips.fromHz && isBackBelow(bottom - 1)));
     if (!isDip) {
       const share = Number.isFinite(levelDb[i - 1])
         ? (wantedDb - levelDb[i - 1]) / (levelDb[i] - levelDb[i - 1])

@@ -169,7 +169,7 @@ export const crossoverPlace: KindFacts = {
 };
 
 export const crossoverFloor: KindFacts = {
-  title: 'Crossover over resonance',
+  title: 'Crossover over fs',
   meaning: 'Octaves from a tweeter’s resonance up to where it is crossed over',
   unit: 'oct',
   decimals: 2,

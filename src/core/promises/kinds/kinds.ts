@@ -44,6 +44,9 @@ const bandKinds: readonly PromiseKind[] = [
   ...(['on-axis', 'window', 'directivity', 'sound-power', 'in-room', 'seats', 'angle'] as const),
 ];
 
+/** Where predictions begin, Hz. */
+const lowestHz = 20;
+
 /** The kinds, in that order. */
 export const kindsInOrder = Object.keys(kinds) as PromiseKind[];
 
@@ -54,6 +57,9 @@ export const kindsInOrder = Object.keys(kinds) as PromiseKind[];
  */
 export function figureText(kind: PromiseKind, value: number, moreDecimals = 0): string {
   const { unit, decimals } = kinds[kind];
+  // Where the curve ends before it has fallen, no more is known.
+  if ((kind === 'reach-3' || kind === 'reach-10') && value <= lowestHz)
+    return `below ${lowestHz} Hz`;
   const gap = unit === '' || unit === '°' ? '' : ' ';
   return `${bandKinds.includes(kind) ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
 }

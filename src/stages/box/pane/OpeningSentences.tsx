@@ -91,6 +91,7 @@ export function LineSentence({ box, edits, air }: OpeningProps & { readonly air:
     pipe,
     air.speedOfSound,
   );
+  const isEven = pipe.segments.every(({ areaCm2 }) => areaCm2 === pipe.segments[0].areaCm2);
   return (
     <>
       {pipe.segments.map((segment, s) => {
@@ -187,10 +188,12 @@ export function LineSentence({ box, edits, air }: OpeningProps & { readonly air:
       </Sentence>
       <Quiet>
         {formatNumber(Math.round(lengthMm))} mm, {formatFixed(litres, 1)} l; quarter wave{' '}
-        {formatQuantity(Number(quarterHz.toPrecision(3)), 'hertz')}, three quarters{' '}
-        {formatQuantity(Number(threeQuartersHz.toPrecision(3)), 'hertz')}, which a driver a third
-        along, at {formatNumber(Math.round(thirdMm))} mm, does not drive. A last segment that is
-        narrower is a vent.
+        {formatQuantity(Number(quarterHz.toPrecision(3)), 'hertz')}, the next resonance{' '}
+        {formatQuantity(Number(threeQuartersHz.toPrecision(3)), 'hertz')}
+        {isEven
+          ? `, which a driver a third along, at ${formatNumber(Math.round(thirdMm))} mm, does not drive`
+          : ''}
+        . A last segment that is narrower is a vent, and lowers both.
       </Quiet>
     </>
   );
