@@ -46,7 +46,10 @@ const coreBelow = {
     ...[...vocabulary, ...models, 'search', 'baffle', 'box', 'document', 'cabinet', 'circuit'],
   ],
   insight: [...vocabulary, ...models, 'document', 'editing', 'circuit', 'prediction'],
-  layout: [...vocabulary, ...models, 'baffle', 'document', 'editing', 'prediction', 'insight'],
+  layout: [
+    ...[...vocabulary, ...models, 'baffle', 'document', 'editing', 'cabinet', 'prediction'],
+    'insight',
+  ],
   formats: [
     ...['units', 'grid', 'measurement', 'spectrum', 'radiation', 'driver', 'tracing'],
     ...['document', 'log', 'editing', 'prediction', 'layout'],

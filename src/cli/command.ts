@@ -70,3 +70,23 @@ export function positiveOption(command: string, name: string, text: string | und
   if (!(value > 0)) throw wrong(`--${name} ${text} is not above 0.`);
   return value;
 }
+
+/** Most that a tolerance may be, percent. */
+const mostTolerance = 20;
+
+/**
+ * A tolerance of parts in percent as a share; 5 % where nothing is said.
+ *
+ * @throws ProblemError `bad_option`
+ */
+export function toleranceOf(command: string, text: string | undefined): number {
+  const percent = text === undefined ? 5 : Number(text);
+  if (text?.trim() !== '' && percent >= 0 && percent <= mostTolerance) return percent / 100;
+  throw problem(
+    'bad_option',
+    `fair ${command} --tolerance`,
+    `“${text}” is not a tolerance.`,
+    '',
+    `Give a number of percent from 0 to ${mostTolerance}.`,
+  );
+}

@@ -9,7 +9,7 @@ import {
 } from '@/core/exploration/explore';
 import { type FoundNetwork } from '@/core/exploration/found';
 import { noPartLimits } from '@/core/fitting/limits';
-import { positiveOption, readArguments, type Command } from './command';
+import { positiveOption, readArguments, toleranceOf, type Command } from './command';
 import { readDesignFile } from './designFile';
 import { emit } from './files';
 
@@ -19,10 +19,11 @@ export const explore: Command = {
 Searches whole networks for the drivers of a design from nothing: orders, L-pads, polarity,
 Zobel networks and traps, each fitted to what the promises ask. Its own network does not
 matter. Writes JSON {seconds, tried, networks:[{parts, error, deviation_db, tracking_deg,
-loss_db, lowest_ohms, cost, scatter_db, broken, crossovers:[{between, hz,
+loss_db, lowest_ohms, cost, scatter_db, yield, broken, crossovers:[{between, hz,
 slopes_db_per_octave}], promises:[{id, kind, value, limit, kept}], words, design}]}: those
 that nothing simpler beats, with the fewest broken promises first. The error is the deviation
-in decibels.
+in decibels; yield the share of builds from parts within the tolerance that keep what
+the network keeps.
 
   --seed N          for callers that set one everywhere; nothing is drawn, every seed gives
                     the same answer
@@ -32,6 +33,7 @@ in decibels.
   --most-cost C     parts cost at most C in all, at the usual rates
   --most-heat W     no resistor hotter than W watts under programme at the amplifier's power
   --largest-coil L  no coil above L henries
+  --tolerance P     parts within ± P percent, to which limits keep a reserve (5; 0 for none)
   --out FILE        write to FILE instead of standard output
 
 Example:
@@ -47,6 +49,7 @@ Example:
         'most-cost': { type: 'string' },
         'most-heat': { type: 'string' },
         'largest-coil': { type: 'string' },
+        tolerance: { type: 'string' },
         out: { type: 'string' },
       },
       1,
@@ -62,6 +65,7 @@ Example:
       mostWatts: option('most-heat', null),
       mostHenries: option('largest-coil', null),
       stock: null,
+      tolerance: toleranceOf('explore', values.tolerance),
     });
     const began = performance.now();
     const elapsed = () => (performance.now() - began) / 1000;
@@ -98,6 +102,7 @@ const toldNetwork = (network: FoundNetwork, design: Design) => ({
   lowest_ohms: network.figures.lowestOhms,
   cost: network.figures.outlay,
   scatter_db: network.scatterDb,
+  yield: network.keptShare,
   broken: brokenCountOf(network),
   crossovers: (network.report?.crossovers ?? []).map(({ between, hz, slopesDb }) => ({
     between,

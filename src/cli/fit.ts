@@ -2,7 +2,9 @@ import { fitDesign, withFit, type FitResult } from '@/core/fitting/fit';
 import { limitWords } from '@/core/fitting/limitWords';
 import type { FitFigures } from '@/core/fitting/model';
 import { problem } from '@/core/problem';
-import { positiveOption, readArguments, type Command } from './command';
+import { goalOf } from '@/core/fitting/goal';
+import { noPartLimits } from '@/core/fitting/limits';
+import { positiveOption, readArguments, toleranceOf, type Command } from './command';
 import { readDesignFile } from './designFile';
 import { emit } from './files';
 
@@ -22,6 +24,7 @@ The same seed gives the same answer, unless a time is set.
 
   --seed N       of the starts that are drawn (1)
   --seconds S    follow starts for S seconds, instead of ${usualStarts} of them
+  --tolerance P  parts within ± P percent, to which limits keep a reserve (5; 0 for none)
   --out FILE     write to FILE instead of standard output
 
 Example:
@@ -30,7 +33,12 @@ Example:
     const { values, positionals } = readArguments(
       'fit',
       args,
-      { seconds: { type: 'string' }, seed: { type: 'string' }, out: { type: 'string' } },
+      {
+        seconds: { type: 'string' },
+        seed: { type: 'string' },
+        tolerance: { type: 'string' },
+        out: { type: 'string' },
+      },
       1,
     );
     const seconds =
@@ -43,11 +51,12 @@ Example:
       { length: seconds === null ? usualStarts : mostStarts },
       (_, number) => number,
     );
-    const found = fitDesign(design, data, {
-      seed,
-      starts,
-      shouldStop: () => seconds !== null && elapsed() > seconds,
-    });
+    const tolerance = toleranceOf('fit', values.tolerance);
+    const found = fitDesign(
+      ...([design, data] as const),
+      { seed, starts, shouldStop: () => seconds !== null && elapsed() > seconds },
+      goalOf(design, { ...noPartLimits, tolerance }),
+    );
     if (found.startCount === 0)
       throw problem(
         'no_start_followed',

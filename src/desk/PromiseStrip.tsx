@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { Button, DialogTrigger, Popover } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { formatQuantity } from '@/core/units/quantity';
-import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
+import { figureBeside, figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import type { Lever } from '@/core/promises/levers';
 import { useElementWidth } from '@/ui/useElementSize';
@@ -124,7 +124,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
     .filter(Boolean)
     .join(', ');
   const place =
-    verdict.atHz === null
+    verdict.atHz === null || kinds[promise.kind].unit === 'Hz'
       ? ''
       : ` at ${formatQuantity(Number(verdict.atHz.toPrecision(3)), 'hertz')}`;
   const basis = verdict.basis === undefined ? '' : `, ${verdict.basis}`;
@@ -137,7 +137,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
     `${meaning}: ${limit}.`,
     verdict.value === null
       ? `Needs ${verdict.needs}.`
-      : `Now ${figure(verdict.value)}${place}${basis}, ${state}.`,
+      : `Now ${figureBeside(promise, verdict.value)}${place}${basis}, ${state}.`,
     isMoved ? `${isBetter ? 'Better' : 'Worse'} by ${figure(Math.abs(change))} than pinned.` : '',
     cause && state === 'broken' ? `What moves it most: ${cause}.` : '',
   ]
@@ -156,7 +156,7 @@ function Mark({ judgedPromise, before, levers, projectId }: MarkProps) {
         <span>{title}</span>
         <Scale margin={verdict.margin} scale={scale} />
         <output aria-hidden>
-          {verdict.value === null ? '–' : figure(verdict.value)}
+          {verdict.value === null ? '–' : figureBeside(promise, verdict.value)}
           {isMoved && <small data-better={isBetter}>{isBetter ? '▲' : '▼'}</small>}
         </output>
         <em>

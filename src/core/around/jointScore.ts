@@ -7,7 +7,7 @@ import { createFitInputs } from '@/core/fitting/inputs';
 import { createFitModel, roundingDb } from '@/core/fitting/model';
 import { withSomeFree } from '@/core/fitting/tradeOff';
 import { variablesOf } from '@/core/fitting/variables';
-import { logGrid } from '@/core/grid/logGrid';
+import { designGridHz, logGrid } from '@/core/grid/logGrid';
 import { layoutFaults } from '@/core/layout/faults';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { meritOf } from '@/core/search/minimax';
@@ -21,6 +21,7 @@ export interface JointScore {
   readonly directivityDb: number | null;
   /** What is made small: axis + window + half of the directivity, and limits that are exceeded. */
   readonly merit: number;
+  /** Promises that it breaks. */
   readonly brokenCount: number;
   readonly values: ReadonlyMap<string, PartSetting>;
   readonly logValues: Float64Array;
@@ -44,13 +45,13 @@ const shares = { window: 1, directivity: 0.5 };
 /** Rate of a limit of weight 1, as the fit has it. */
 const rate = 3;
 
-/** What is made small: no limit is met by window and directivity, so that each decibel counts. */
+/** What is made small besides: of window and directivity each decibel counts, met limits or not. */
 function jointGoal(design: Design, hasDirectivity: boolean): Goal {
   const asked = goalOf(design);
   const free = { promiseId: null, withinDb: 0, band: asked.onAxis.band };
+  // What is promised stays a limit; what takes the sphere waits for the whole look.
   const others = asked.limits.filter(
-    (limit) =>
-      limit.kind !== 'window' && !(limit.kind === 'straight' && limit.of === 'directivity'),
+    ({ kind }) => hasDirectivity || (kind !== 'straight' && kind !== 'index-slope'),
   );
   const more: Limit[] = [
     { ...free, kind: 'window', weight: shares.window / rate },
@@ -75,7 +76,8 @@ export function createJointScorer(given: Design, data: MeasurementData, wish: Jo
   const design = withSomeFree(given);
   const variables = jointVariables(design, wish);
   const quick = createFitInputs(logGrid(60, 16_000, 10));
-  const whole = createFitInputs(logGrid(20, 20_000, 24));
+  // As designs are judged, so that what is told kept is kept.
+  const whole = createFitInputs(designGridHz());
   /** @returns null where the layout can't be built, or nothing is known off the axis */
   return ({ point, from, isQuick }: JointTask): JointScore | null => {
     const laidOut = applyChange(design, jointLayout(design, wish.panelId, variables, point));
@@ -88,26 +90,26 @@ export function createJointScorer(given: Design, data: MeasurementData, wish: Jo
     );
     const { model } = fitter;
     const effort = isQuick ? quickEffort : wholeEffort;
-    const start = from ?? fitter.valley(model.start, wholeEffort);
-    const { logValues, merit } = fitter.settle(start, effort, model);
+    // From where it was told to, or from the network as it is and from its valley, whichever ends better.
+    const starts = from ? [from] : [model.start, fitter.valley(model.start, wholeEffort)];
+    const { logValues, merit } = starts
+      .map((start) => fitter.settle(start, effort, model))
+      .reduce((a, b) => (b.merit < a.merit || !Number.isFinite(a.merit) ? b : a));
     if (!Number.isFinite(merit)) return null;
     model.evaluate(logValues, false);
     const figures = model.figures();
     if (figures.windowDb === null) return null;
     const excesses = model.excesses();
-    const at = (kind: Limit['kind']) => model.limits.findIndex(({ limit }) => limit.kind === kind);
-    const own = new Set([at('window'), isQuick ? -1 : at('straight')]);
     return {
       axisDb: figures.deviationDb,
       windowDb: figures.windowDb,
-      directivityDb: isQuick ? null : excesses[directivityAt(model.limits.map((one) => one.limit))],
+      directivityDb: isQuick ? null : figures.directivityDb,
       merit: meritOf(model),
-      brokenCount: excesses.filter((excess, k) => !own.has(k) && excess > roundingDb).length,
+      brokenCount: excesses.filter(
+        (excess, k) => model.limits[k].limit.promiseId !== null && excess > roundingDb,
+      ).length,
       values: settingsOf(network, logValues),
       logValues,
     };
   };
 }
-
-const directivityAt = (limits: readonly Limit[]): number =>
-  limits.findLastIndex((limit) => limit.kind === 'straight' && limit.of === 'directivity');

@@ -124,7 +124,13 @@ export async function jointSearch(
   }
 
   /** Judged whole, each with its network fitted from what it had. */
-  const whole = async (told: string, all: readonly Judged[]): Promise<(JointScore | null)[]> => {
+  const whole = async (
+    told: string,
+    all: readonly {
+      readonly point: Float64Array;
+      readonly score: { readonly logValues: Float64Array | null };
+    }[],
+  ): Promise<(JointScore | null)[]> => {
     tell({ told, tried, share: 0.96, best: seen[0].score });
     const tasks = all.map(({ point, score }): JointTask => ({
       ...{ point, from: score.logValues, isQuick: false },
@@ -133,7 +139,7 @@ export async function jointSearch(
   };
   const ends = apart(seen, variables, finalists);
   const scores = await whole('the best of them, all around', [
-    { point: start, score: asItIs.score },
+    { point: start, score: { ...asItIs.score, logValues: null } },
     ...ends,
   ]);
   const [before, ...others] = scores;
@@ -145,7 +151,8 @@ export async function jointSearch(
       return score ? [{ point, score }] : [];
     }),
   ];
-  const best = judged.reduce((a, b) => (b.score.merit < a.score.merit ? b : a));
+  // Nothing that breaks more than the layout as it is does: a promise is not sold for a decibel.
+  const best = judged.reduce((a, b) => (isBetter(b.score, a.score) ? b : a));
   const moved = variables.flatMap((variable, v) =>
     Math.abs(best.point[v] - variable.start) >= 0.5 ? [{ variable, v }] : [],
   );
@@ -171,6 +178,10 @@ interface Judged {
   readonly point: Float64Array;
   readonly score: JointScore;
 }
+
+/** By promises that are broken, then by merit. */
+const isBetter = (a: JointScore, b: JointScore): boolean =>
+  a.brokenCount !== b.brokenCount ? a.brokenCount < b.brokenCount : a.merit < b.merit;
 
 /** A step that gains less is none, dB. */
 const leastGainDb = 1e-3;

@@ -48,7 +48,13 @@ export function createNearness(frequencyHz: Float64Array) {
     sending: Sending,
     seats: readonly Seat[],
   ): SeatHeard[] => {
-    const { boundaries, pair } = design.surroundings;
+    const { boundaries: stated, pair } = design.surroundings;
+    // Walls to the sides are told from the nearer speaker's axis; places from the middle of a pair.
+    const boundaries = stated.map((one) =>
+      pair && (one.kind === 'left-wall' || one.kind === 'right-wall')
+        ? { ...one, distanceMm: one.distanceMm + pair.apartMm / 2 }
+        : one,
+    );
     const speedMmPerS = 1000 * speedOfSoundMps(design.airTemperatureC);
     const at = (seat: Seat): Point => ({
       x: seat.distanceMm * seat.heading.x,

@@ -182,7 +182,10 @@ function meanLevel(levels: readonly Float64Array[]): Float64Array {
   );
 }
 
-/** Heights around the ears over which the response keeps within a limit around its target. */
+/**
+ * Heights over which the response keeps within a limit around its target, nearest to the axis; null where
+ * there are none within 25° of it.
+ */
 function verticalWindowOf(
   design: Design,
   heard: readonly HeardDriver[],
@@ -202,10 +205,17 @@ function verticalWindowOf(
     const found = deviationDb(frequencyHz, level, target, target);
     return found !== null && found.value <= withinDb;
   };
-  let [low, high] = [mostUpDeg, mostUpDeg];
-  if (!isKept(mostUpDeg)) return null;
-  while (low > 0 && isKept(low - 1)) low--;
-  while (high < degrees.length - 1 && isKept(high + 1)) high++;
+  const kept = degrees.map((_, place) => isKept(place));
+  // Of several stretches the one that is nearest to the axis.
+  const nearest = degrees.reduce<number | null>(
+    (best, degree, place) =>
+      kept[place] && (best === null || Math.abs(degree) < Math.abs(degrees[best])) ? place : best,
+    null,
+  );
+  if (nearest === null) return null;
+  let [low, high] = [nearest, nearest];
+  while (low > 0 && kept[low - 1]) low--;
+  while (high < degrees.length - 1 && kept[high + 1]) high++;
   const height = (place: number) =>
     design.listeningDistanceMm * Math.tan((degrees[place] * Math.PI) / 180);
   return { fromMm: height(low), toMm: height(high), withinDb };

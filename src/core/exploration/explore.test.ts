@@ -78,7 +78,9 @@ describe('limits', () => {
     const stages: (string | null)[] = [];
     const { networks } = await explore(shelf, inTurn(shelf), ({ stage }) => stages.push(stage));
     expect(stages.at(-2)).toBe('taking values that one can have');
-    expect(networks.length).toBeGreaterThan(2);
+    // Only those that break no more than the best of them does.
+    expect(networks.length).toBeGreaterThan(0);
+    expect(new Set(networks.map(brokenCountOf)).size).toBe(1);
     for (const { ways, figures, isOfStock, report } of networks) {
       expect(isOfStock).toBe(true);
       const left = [...own.owned];
@@ -109,7 +111,10 @@ describe('limits', () => {
       crossHz: [2000],
     };
     const found = tryNetwork(bare, fresh(recipe), 'look')!;
-    const ended = { ...found, report: { promises: [], crossovers: [], lossDb: 0, trackingDeg: 0 } };
+    const ended = {
+      ...found,
+      report: { promises: [], crossovers: [], mute: [], lossDb: 0, trackingDeg: 0 },
+    };
     expect(bestSoFar([[ended]], bare.limits)).toEqual([ended]);
     expect(bestSoFar([[ended]], bare.limits, true)).toEqual([]);
   });

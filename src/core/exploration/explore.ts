@@ -227,11 +227,11 @@ function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork
   const settled = [inputs.fit, inputs.last].reduce<FoundNetwork | null>((before, grid) => {
     if (!before) return null;
     const start = withWays(design, withBoughtCoils(before.ways));
-    const model = createFitModel(start, data, goal, variablesOf(start), grid);
+    const kept = grid === inputs.last ? goal.tolerance : 0;
+    const model = createFitModel(start, data, goal, variablesOf(start), grid, kept > 0);
     const fitter = createFitter(model);
     const { logValues, merit } = fitter.settle(model.start, lastEffort, model);
     if (!Number.isFinite(merit)) return null;
-    const kept = grid === inputs.last ? goal.tolerance : 0;
     const best = fitter.reserved(logValues, lastEffort, model, kept).at(0);
     return best ? told(exploration, recipe, emphasis, start, fitter, best.logValues, kept) : null;
   }, network);

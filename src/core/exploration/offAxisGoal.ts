@@ -12,7 +12,8 @@ const usualDirectivityDb = 2;
 export function withOffAxis(goal: Goal, isKnown: boolean): Goal {
   if (!isKnown) return goal;
   const { band } = goal.onAxis;
-  const asked = { promiseId: null, weight: 1, band };
+  // Nobody promised them: they give way before what was.
+  const asked = { promiseId: null, weight: 0.1, band };
   const has = (isIt: (limit: Limit) => boolean) => goal.limits.some(isIt);
   const more: Limit[] = [
     ...(has(({ kind }) => kind === 'window')

@@ -51,9 +51,12 @@ export function picksOf(networks: readonly FoundNetwork[]): Pick[] {
     ),
     pick(
       'tolerances',
-      least(near, ({ scatterDb }) => scatterDb),
-      ({ scatterDb }) =>
-        `parts within ±5 % move it by ${formatFixed(scatterDb, 2)} dB rms; ${kept}`,
+      // Of as many builds that keep all the one that moves least.
+      least(near, ({ keptShare, scatterDb }) => scatterDb - 100 * (keptShare ?? 0)),
+      ({ keptShare, scatterDb }) =>
+        keptShare === null
+          ? `parts within ±5 % move it by ${formatFixed(scatterDb, 2)} dB rms; ${kept}`
+          : `${formatFixed(100 * keptShare, 0)} of 100 builds keep what it keeps; ${kept}`,
     ),
     pick(
       'the amplifier',

@@ -3,6 +3,7 @@ import type { Design } from '@/core/document/schema';
 import { crossoverReports } from '@/core/insight/crossoverReports';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { crossoverLoss, phaseTrackingDeg } from '@/core/prediction/crossoverLoss';
+import { muteWays } from '@/core/prediction/inspect';
 import type { Predictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 
@@ -23,6 +24,8 @@ export interface NetworkReport {
     /** Acoustic slopes of the lower and the upper, dB per octave; null where the data end before. */
     readonly slopesDb: readonly [lower: number | null, upper: number | null];
   }[];
+  /** Ways that are nowhere heard, by name. */
+  readonly mute: readonly string[];
   /** Largest loss at the crossovers, dB, and the phase at the worst of them, degrees. */
   readonly lossDb: number | null;
   readonly trackingDeg: number | null;
@@ -52,6 +55,7 @@ export function reportOf(design: Design, data: MeasurementData, predict: Predict
       hz: one.atHz,
       slopesDb: [one.lowerSlopeDb, one.upperSlopeDb],
     })),
+    mute: muteWays(prediction.ways, prediction.frequencyHz).map(({ wayId }) => nameOf(wayId)),
     lossDb: crossoverLoss(prediction)?.value ?? null,
     trackingDeg: phaseTrackingDeg(prediction)?.value ?? null,
   };

@@ -8,14 +8,16 @@ const keepsWithin = ({ mostOutlay, mostWatts }: SearchLimits, { figures }: Found
   (mostOutlay === null || figures.outlay <= mostOutlay * slack) &&
   (mostWatts === null || (figures.hottestWatts ?? 0) <= mostWatts * slack);
 
-/** How many promises a network breaks. */
+/** How many promises a network breaks; a driver that nobody hears is one more. */
 export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
-  report ? report.promises.filter(({ isKept }) => isKept === false).length : figures.brokenCount;
+  report
+    ? report.promises.filter(({ isKept }) => isKept === false).length + report.mute.length
+    : figures.brokenCount;
 
 /**
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
  * more broken promises has less error, and neither costs nor scatters more than a little more.
- * Those that break fewer promises first, then those of less error.
+ * Of finished ones only those that break no more than the best does: those of less error first.
  */
 export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
   const fit = found.filter(
@@ -34,7 +36,10 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
       .map((one, i) => [one, i]),
   );
   const rank = (one: FoundNetwork) => places.get(one)!;
+  // What breaks more than the best does is no proposal.
+  const fewest = Math.min(...fit.map(brokenCountOf));
   return fit
+    .filter((one) => one.report === null || brokenCountOf(one) === fewest)
     .filter((one) => !fit.some((other) => beats(other, one)))
     .sort((a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.errorDb - b.figures.errorDb);
 }

@@ -6,8 +6,8 @@ import type { MinimaxBand } from '@/core/search/minimax';
 import type { Limit, LimitOf } from './goal';
 /** A band with what fills it. */
 export interface FilledBand extends MinimaxBand {
-  /** Its limit less the reserve that is kept to it. */
   most: number | null;
+  penalty: number;
   readonly fill: (hasSlopes: boolean) => void;
   readonly limit: Limit | null;
 }

@@ -11,7 +11,13 @@ import { meritOf, minimiseGreatest } from '@/core/search/minimax';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal, type Limit } from './goal';
 import { createFitInputs, type FitInputs } from './inputs';
-import { createFitModel, roundingDb, type FitFigures, type FitModel } from './model';
+import {
+  createFitModel,
+  reserveWorthDb,
+  roundingDb,
+  type FitFigures,
+  type FitModel,
+} from './model';
 import { findValley } from './valley';
 import { variablesOf, type Variable } from './variables';
 
@@ -103,11 +109,20 @@ export function fitDesign(
   const fine = createFitInputs(designGridHz());
   const turns = mayTurn ? turnsOf(design) : [[]];
   let evaluations = 0;
-  const fitterOf = (turned: readonly WayId[], inputs: FitInputs) =>
-    createFitter(createFitModel(withTurned(design, turned), data, goal, variables, inputs, true));
-  const fitters = turns.map((turned) => ({ turned, fitter: fitterOf(turned, coarse) }));
-  const own = fitterOf([], fine);
+  const own = createFitter(createFitModel(design, data, goal, variables, fine));
   const start = own.model.start;
+  own.meritAt(start);
+  // Whichever way round the ways are: what the design keeps as it is must stay kept.
+  const kept = own.model.excesses().map((excess) => excess <= roundingDb);
+  own.model.hold(kept);
+  const fitterOf = (turned: readonly WayId[], inputs: FitInputs, wantsReserves = false) => {
+    const model = createFitModel(
+      ...([withTurned(design, turned), data, goal, variables, inputs, wantsReserves] as const),
+    );
+    model.hold(kept);
+    return createFitter(model);
+  };
+  const fitters = turns.map((turned) => ({ turned, fitter: fitterOf(turned, coarse) }));
   const { tolerance } = goal;
   const before = {
     merit: own.reservedMeritAt(start, tolerance),
@@ -118,8 +133,26 @@ export function fitDesign(
   const judgedBefore = judgedIn(design);
   let best: FitState = { ...before, values: settingsOf(variables, start), turned: [] };
   let contradictions = contradictionsOf(own.model);
-  let settledMerit = Infinity;
   let startCount = 0;
+
+  /** Takes the first of some values, best first, that is better and breaks nothing that was kept. */
+  function keepIfBetter(
+    fitter: Fitter,
+    turned: readonly WayId[],
+    candidates: readonly Float64Array[],
+  ): void {
+    for (const logValues of candidates) {
+      const merit = fitter.reservedMeritAt(logValues, tolerance);
+      if (!(merit < best.merit - 1e-9)) return;
+      const figures = figuresAt(fitter.model, logValues);
+      const state: FitState = { values: settingsOf(variables, logValues), turned, merit, figures };
+      if (breaksAny(judgedBefore, judgedIn(withFit(design, state)))) continue;
+      best = state;
+      contradictions = contradictionsOf(fitter.model);
+      onBetter?.(best);
+      return;
+    }
+  }
 
   for (const number of starts) {
     if (shouldStop?.()) break;
@@ -131,32 +164,27 @@ export function fitDesign(
       })
       .filter(({ merit }) => Number.isFinite(merit))
       .sort((a, b) => a.merit - b.merit);
-    for (const { turned, fitter, logValues } of valleys.slice(0, followedTurns)) {
+    const ends = valleys.slice(0, followedTurns).map(({ turned, fitter, logValues }): End => {
       const near = fitter.settle(logValues, efforts.whole, fitter.model, shouldStop);
       const last = turned.length === 0 ? own : fitterOf(turned, fine);
       const settled = last.settle(near.logValues, efforts.last, last.model, shouldStop);
-      // What is far worse without reserves is so with them.
-      const isFar = settled.merit > settledMerit + farDb;
-      settledMerit = Math.min(settledMerit, settled.merit);
-      const candidates = isFar
-        ? []
-        : last.reserved(settled.logValues, efforts.last, last.model, tolerance, shouldStop);
-      evaluations += last === own ? 0 : last.evaluations();
-      for (const { logValues, merit } of candidates) {
-        if (!(merit < best.merit - 1e-9)) break;
-        const state: FitState = {
-          values: settingsOf(variables, logValues),
-          turned,
-          merit,
-          figures: figuresAt(last.model, logValues),
-        };
-        if (breaksAny(judgedBefore, judgedIn(withFit(design, state)))) continue;
-        best = state;
-        contradictions = contradictionsOf(last.model);
-        onBetter?.(best);
-        break;
-      }
+      return { ...settled, turned, fitter: last };
+    });
+    for (const { fitter, turned, logValues } of ends) keepIfBetter(fitter, turned, [logValues]);
+    // Reserves cost half of a start: the better polarity gets them.
+    const end = ends.reduce<End | null>((a, b) => (a && a.merit <= b.merit ? a : b), null);
+    if (end && tolerance > 0) {
+      const { turned, logValues } = end;
+      const fitter = fitterOf(turned, fine, true);
+      const found = fitter.reserved(logValues, efforts.last, fitter.model, tolerance);
+      keepIfBetter(
+        fitter,
+        turned,
+        found.map((one) => one.logValues),
+      );
+      evaluations += fitter.evaluations();
     }
+    for (const { fitter } of ends) evaluations += fitter === own ? 0 : fitter.evaluations();
     startCount++;
     onFollowed?.();
   }
@@ -165,8 +193,13 @@ export function fitDesign(
   return { ...best, before, evaluations, startCount, contradictions };
 }
 
-/** A start that settled at so much more than the best is not worth its reserves, dB. */
-const farDb = 0.3;
+/** Where a start ended, before reserves. */
+interface End {
+  readonly logValues: Float64Array;
+  readonly merit: number;
+  readonly turned: readonly WayId[];
+  readonly fitter: Fitter;
+}
 
 function figuresAt(model: FitModel, logValues: Float64Array): FitFigures {
   model.evaluate(logValues, false);
@@ -283,13 +316,8 @@ export interface Fitter {
   readonly evaluations: () => number;
 }
 
-/**
- * What a whole reserve that is missing costs, dB: about half of the builds break the promise then,
- * however narrow the reserve is.
- */
-const reserveWorthDb = 0.2;
-/** Shares of the reserves that are kept one after the other; the last once more, where they moved. */
-const reserveSteps = [0.5, 1, 1] as const;
+/** Reserves move with the values: they are worked out so often. */
+const reserveRounds = 3;
 
 export function createFitter(given: FitModel): Fitter {
   let count = 0;
@@ -330,14 +358,6 @@ export function createFitter(given: FitModel): Fitter {
     ...{ model, meritAt, reservedMeritAt, settle },
     reserved(settled, effort, bounds, tolerance, shouldStop) {
       const found = [settled];
-      for (const share of tolerance === 0 ? [] : reserveSteps) {
-        if (shouldStop?.()) break;
-        const reserves = model.reservesAt(found.at(-1)!, share * tolerance);
-        if (reserves.every((reserve) => reserve === 0)) break;
-        model.keepReserves(reserves);
-        found.push(settle(found.at(-1)!, effort, bounds, shouldStop).logValues);
-      }
-      model.keepReserves(null);
       const brokenAt = (logValues: Float64Array): boolean[] => {
         model.evaluate(logValues, false);
         return model
@@ -346,6 +366,14 @@ export function createFitter(given: FitModel): Fitter {
       };
       // No limit is broken for the reserve of another.
       const before = brokenAt(settled);
+      for (let round = 0; tolerance > 0 && round < reserveRounds; round++) {
+        if (shouldStop?.()) break;
+        const reserves = model.reservesAt(found.at(-1)!, tolerance);
+        if (reserves.every((reserve) => reserve === 0)) break;
+        model.keepReserves(reserves);
+        found.push(settle(found.at(-1)!, effort, bounds, shouldStop).logValues);
+        model.keepReserves(null);
+      }
       return found
         .filter((one) => brokenAt(one).every((isBroken, k) => !isBroken || before[k]))
         .map((logValues) => ({ logValues, merit: reservedMeritAt(logValues, tolerance) }))

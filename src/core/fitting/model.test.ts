@@ -8,6 +8,7 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import { halfHeight } from '@/core/search/minimax';
 import { goalOf, type Goal, type Limit } from './goal';
 import { createFitInputs } from './inputs';
+import { meritOf } from '@/core/search/minimax';
 import { noPartLimits } from './limits';
 import { createFitModel, type FitModel } from './model';
 import { variablesOf } from './variables';
@@ -256,22 +257,12 @@ function levelOffset(own: Goal, promiseId: string, atLeast: number): number {
   return limit.kind === 'level' ? limit.leastDb - 5e-3 - atLeast : NaN;
 }
 
-test('what was kept at the start costs more to give up', () => {
-  const kept = createFitModel(
-    demo,
-    data,
-    goalOf(demo),
-    variables,
-    createFitInputs(designGridHz()),
-    true,
+test('what is held costs more to give up', () => {
+  const [kept, plain] = [0, 1].map(() =>
+    createFitModel(demo, data, goalOf(demo), variables, createFitInputs(designGridHz())),
   );
-  const plain = createFitModel(
-    demo,
-    data,
-    goalOf(demo),
-    variables,
-    createFitInputs(designGridHz()),
-  );
+  kept.evaluate(kept.start, false);
+  kept.hold(kept.excesses().map((excess) => excess <= 0));
   plain.evaluate(plain.start, false);
   plain.worst.forEach((worst, k) => {
     if (worst <= 0) expect(kept.penalties[k]).toBeGreaterThan(plain.penalties[k]);
@@ -301,4 +292,39 @@ test('polarities are ranked by the deviation they would leave', () => {
   const best = (turns: ReadonlyMap<string, 1 | -1>, isTurned: boolean) =>
     [...turns].map(([id, sign]) => (isTurned && id === 'way-midrange' ? -sign : sign));
   expect(best(own[0], false)).toEqual(best(other[0], true));
+});
+
+test('a reserve that is missing costs its share, and no more than its limit', () => {
+  const goal = goalOf(demo);
+  const inputs = createFitInputs(designGridHz());
+  const model = createFitModel(demo, data, goal, variables, inputs, true);
+  const plain = createFitModel(demo, data, goal, variables, inputs);
+  const reserves = model.reservesAt(model.start, 0.05);
+  expect(reserves.some((reserve) => reserve > 0)).toBe(true);
+  model.limits.forEach(({ limit }, k) => {
+    if (limit.promiseId === null) expect(reserves[k]).toBe(0);
+  });
+  const meritOfBoth = (): number[] =>
+    [model, plain].map((one) => {
+      one.evaluate(one.start, false);
+      return meritOf(one);
+    });
+  const [before, same] = meritOfBoth();
+  expect(before).toBeCloseTo(same, 12);
+  model.keepReserves(reserves);
+  const [after] = meritOfBoth();
+  const missing = model
+    .excesses()
+    .reduce((sum, excess, k) => sum + (reserves[k] > 0 && excess > -reserves[k] ? 1 : 0), 0);
+  expect(after).toBeGreaterThan(before);
+  // Beyond the limit the reserve goes on costing: 0.2 dB for each whole one within it.
+  const beyond = model
+    .excesses()
+    .reduce(
+      (sum, excess, k) => sum + (reserves[k] > 0 && excess > 0 ? excess / reserves[k] : 0),
+      0,
+    );
+  expect(after - before).toBeLessThanOrEqual(0.2 * (missing + beyond) + 1e-9);
+  model.keepReserves(null);
+  expect(meritOfBoth()[0]).toBeCloseTo(before, 12);
 });

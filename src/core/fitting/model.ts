@@ -65,8 +65,16 @@ export interface FitModel extends MinimaxProblem {
    * @param tolerance 0.05 for ±5 %
    */
   reservesAt(logValues: Float64Array, tolerance: number): Float64Array;
-  /** Tightens the limits, in their order, from the next evaluation on; null for none. */
+  /**
+   * Asks for reserves to the limits, in their order, from the next evaluation on; null for none. What is
+   * missing of one costs its share of {@link reserveWorthDb}, never as much as the limit itself.
+   */
   readonly keepReserves: (reserves: Float64Array | null) => void;
+  /**
+   * Makes limits firm that are kept, in their order: none is given up for another. Those of bands are
+   * firm already.
+   */
+  readonly hold: (kept: readonly boolean[]) => void;
   /** Figures of the last evaluation. */
   figures(): FitFigures;
   /** The figure of each promise that is a limit, as its verdict tells it. */
@@ -132,7 +140,7 @@ const nearDb = -2.5;
 
 /**
  * @param variables from `variablesOf(design)`; at least one
- * @param startsKept whether what the design keeps now must stay kept
+ * @param wantsReserves whether it can be made to keep reserves, which takes room for their rows
  * @throws ProblemError when no way can be computed
  */
 export function createFitModel(
@@ -141,7 +149,7 @@ export function createFitModel(
   goal: Goal,
   variables: readonly Variable[],
   inputs: FitInputs,
-  startsKept = false,
+  wantsReserves = false,
 ): FitModel {
   const { frequencyHz } = inputs;
   const points = frequencyHz.length;
@@ -233,11 +241,17 @@ export function createFitModel(
             : [],
     ),
   ];
-  const penalties = new Float64Array(terms.length);
+  // Limits, and after them their reserves.
+  const groups = wantsReserves ? 2 * terms.length : terms.length;
+  const penalties = new Float64Array(groups);
   terms.forEach(({ limit, rate }, k) => (penalties[k] = rate * limit.weight));
-  const worst = new Float64Array(terms.length);
-  const reserves = new Float64Array(terms.length + bands.length - 1);
-  const capacity = 3 * points + 60;
+  const worst = new Float64Array(groups).fill(-Infinity);
+  const bandLimits = bands.slice(1);
+  const reserves = new Float64Array(terms.length + bandLimits.length);
+  /** The same curves within their limits less the reserves. */
+  const reservedBands = wantsReserves ? bandLimits.map(shadowOf) : [];
+  const allBands = [...bands, ...reservedBands];
+  const capacity = (wantsReserves ? 6 : 3) * points + 60;
   const rows = {
     count: 0,
     group: new Int32Array(capacity),
@@ -250,7 +264,8 @@ export function createFitModel(
     open(value) {
       if (rows.count === capacity) return -1;
       rows.group[rows.count] = group;
-      rows.value[rows.count] = value + reserves[group];
+      rows.value[rows.count] =
+        group < terms.length ? value : value + reserves[group - terms.length];
       const at = rows.count++ * variables.length;
       rows.slopes.fill(0, at, at + variables.length);
       return at;
@@ -271,23 +286,34 @@ export function createFitModel(
     context.middle.reset();
     for (const band of bands) band.fill(hasSlopes);
     rows.count = 0;
-    for (group = 0; group < terms.length; group++) {
-      worst[group] = terms[group].worst() + reserves[group];
-      if (hasSlopes && worst[group] > fromDb) terms[group].write(fromDb - reserves[group], writer);
+    for (let k = 0; k < terms.length; k++) {
+      group = k;
+      worst[k] = terms[k].worst();
+      if (hasSlopes && worst[k] > fromDb) terms[k].write(fromDb, writer);
+      if (!(reserves[k] > 0)) continue;
+      group = terms.length + k;
+      worst[group] = worst[k] + reserves[k];
+      if (hasSlopes && worst[group] > fromDb) terms[k].write(fromDb - reserves[k], writer);
     }
   }
 
-  const bandLimits = bands.slice(1);
-  const promisedDb = bandLimits.map(({ most }) => most!);
   const excesses = (): number[] => [
-    ...worst.map((over, k) => over - reserves[k]),
-    ...bandLimits.map(({ values }, b) => halfHeight(values) - promisedDb[b]),
+    ...worst.subarray(0, terms.length),
+    ...bandLimits.map(({ values, most }) => halfHeight(values) - most!),
   ];
   function keepReserves(next: Float64Array | null): void {
     if (next) reserves.set(next);
     else reserves.fill(0);
-    bandLimits.forEach((band, b) => {
-      band.most = Math.max(0, promisedDb[b] - reserves[terms.length + b]);
+    worst.fill(-Infinity, terms.length);
+    /** Cost of a decibel that is missing. */
+    const rateOf = (k: number, limit: number) => Math.min(limit, reserveWorthDb / reserves[k]);
+    for (let k = 0; k < groups - terms.length; k++)
+      penalties[terms.length + k] = reserves[k] > 0 ? rateOf(k, penalties[k]) : 0;
+    reservedBands.forEach((band, b) => {
+      const k = terms.length + b;
+      const { most, penalty } = bandLimits[b];
+      band.most = reserves[k] > 0 ? Math.max(0, most! - reserves[k]) : Infinity;
+      band.penalty = reserves[k] > 0 ? rateOf(k, penalty) : 0;
     });
   }
   function reservesAt(logValues: Float64Array, tolerance: number): Float64Array {
@@ -313,7 +339,17 @@ export function createFitModel(
     return found;
   }
   const model: FitModel = {
-    ...{ variables, bands, penalties, worst, rows, evaluate, excesses, reservesAt, keepReserves },
+    ...{
+      variables,
+      bands: allBands,
+      penalties,
+      worst,
+      rows,
+      evaluate,
+      excesses,
+      reservesAt,
+      keepReserves,
+    },
     start: Float64Array.from(variables, ({ part }) => Math.log(partValue(part))),
     lower: Float64Array.from(variables, ({ lowest }) => Math.log(lowest)),
     upper: Float64Array.from(variables, ({ highest }) => Math.log(highest)),
@@ -323,6 +359,11 @@ export function createFitModel(
       ...bandLimits.map(({ limit, penalty }) => ({ limit: limit!, penalty })),
     ],
     turn: playback.turn,
+    hold(kept) {
+      terms.forEach(({ rate, limit }, k) => {
+        if (kept[k]) penalties[k] = Math.max(firmRate, rate * limit.weight) * keptFactor;
+      });
+    },
     likelyTurns: () =>
       turnsOf(ways.map(({ wayId }) => wayId))
         .map((turns) => ({ turns, spread: spreadWith(turns, ways, inBand, target) }))
@@ -379,14 +420,20 @@ export function createFitModel(
       };
     },
   };
-  if (startsKept) {
-    evaluate(model.start, false);
-    terms.forEach((_, k) => {
-      if (worst[k] <= roundingDb) penalties[k] = Math.max(firmRate, penalties[k]) * keptFactor;
-    });
-  }
   return model;
 }
+
+/** A curve as a limit that does not bind until it is told to. */
+const shadowOf = ({ values, slopes, limit }: FilledBand): FilledBand => ({
+  ...{ values, slopes, limit, most: Infinity, penalty: 0 },
+  fill: () => undefined,
+});
+
+/**
+ * What a whole reserve that is missing costs, dB: about half of the builds break the promise then,
+ * however narrow the reserve is.
+ */
+export const reserveWorthDb = 0.2;
 
 /** Of a normal distribution 95 % lie under so many standard deviations over its mean. */
 const inNineteenOfTwenty = 1.645;

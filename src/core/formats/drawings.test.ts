@@ -129,7 +129,7 @@ describe('rounded corners', () => {
   });
 });
 
-test('no word of a caution is cut off, however narrow the front is', async () => {
+test('no word of a caution is cut off, however narrow the front is', () => {
   const narrow = frontOf(120, 300);
   const front = drillDrawingOf(designOn(narrow), narrow);
   const caution = front.notes.at(-1)!;

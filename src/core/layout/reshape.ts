@@ -168,12 +168,14 @@ export function outlined(panel: Panel, shape: OutlineShape): Panel {
 
 /** Sizes of a front that nothing is known of, mm. */
 const usual = { widthMm: 260, heightMm: 420, depthMm: 300, thicknessMm: 19 };
+/** Half of what a driver of which nothing is known takes, mm. */
+const usualRadiusMm = 50;
 /** Room between frames and to the edge on a new front, mm. */
 const marginMm = 15;
 
 /**
- * A front as large as the brief allows, around the drivers; drivers that all lie on one point are put
- * above each other, the smallest on top.
+ * A front as large as the brief allows, around the drivers; where some lie on one point all are put above
+ * each other, the one that resonates highest on top.
  */
 export function firstFront(
   { brief, drivers }: Pick<Design, 'brief' | 'drivers'>,
@@ -182,19 +184,29 @@ export function firstFront(
 ): { readonly panel: Panel; readonly places: ReadonlyMap<string, { xMm: number; yMm: number }> } {
   const widthMm = brief.widthMm ?? usual.widthMm;
   const heightMm = brief.heightMm ?? usual.heightMm;
-  const isHeaped = drivers.every(({ position }) => position.xMm === 0 && position.yMm === 0);
+  /** What a driver takes: its frame, or as much as such a driver usually does. */
+  const radiusMm = (driver: Driver) => Math.max(frameRadiusMm(driver), usualRadiusMm);
+  const isHeaped = drivers.some((one, i) =>
+    drivers
+      .slice(i + 1)
+      .some(({ position: { xMm, yMm } }) => xMm === one.position.xMm && yMm === one.position.yMm),
+  );
   const places = new Map<string, { xMm: number; yMm: number }>();
-  const bySize = [...drivers].sort((a, b) => frameRadiusMm(a) - frameRadiusMm(b));
+  // The highest resonance on top, and what is not known by its size.
+  const height = ({ sheet }: Driver) => sheet.fsHz ?? 0;
+  const bySize = [...drivers].sort(
+    (a, b) => height(b) - height(a) || frameRadiusMm(a) - frameRadiusMm(b),
+  );
   if (isHeaped && drivers.length > 1) {
     let y = 0;
     bySize.forEach((driver, d) => {
-      if (d > 0) y -= frameRadiusMm(bySize[d - 1]) + frameRadiusMm(driver) + marginMm;
+      if (d > 0) y -= radiusMm(bySize[d - 1]) + radiusMm(driver) + marginMm;
       places.set(driver.id, { xMm: 0, yMm: Math.round(y) });
     });
   } else
     for (const { id: driverId, position } of drivers)
       places.set(driverId, { xMm: position.xMm, yMm: position.yMm });
-  const tops = drivers.map((driver) => places.get(driver.id)!.yMm + frameRadiusMm(driver));
+  const tops = drivers.map((driver) => places.get(driver.id)!.yMm + radiusMm(driver));
   const topMm = drivers.length === 0 ? heightMm / 2 : Math.max(...tops) + 2 * marginMm;
   const panel: Panel = {
     id,

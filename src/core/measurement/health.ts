@@ -305,7 +305,16 @@ export function impedanceHealth(samples: Samples, reOhm: number | null): HealthF
       'Data sheets are off by 5 to 10 %, 5 °C of copper are 2 %; else it is the rig.',
       'Measure the resistance with direct current, and a known resistor with the rig.',
     );
-  if (least < 0.5 || magnitude.some((ohms) => ohms > 5000))
+  const lowestOhms = magnitude.reduce((low, ohms) => Math.min(low, ohms), Infinity);
+  if (lowestOhms <= 0)
+    told(
+      'negative_ohms',
+      `${lowestOhms.toPrecision(3)} Ω`,
+      'An impedance below 0 Ω is no magnitude.',
+      'A network solved with it would be wrong everywhere.',
+      'Export magnitude and phase; real and imaginary part are something else.',
+    );
+  else if (least < 0.5 || magnitude.some((ohms) => ohms > 5000))
     told(
       'implausible_ohms',
       `${least.toPrecision(3)} Ω`,

@@ -80,7 +80,7 @@ export function createPredictor(frequencyHz: Float64Array = designGridHz()): Pre
       loads,
       strains: strainsOf(circuit, solver, design),
       findings: sum
-        ? [...findings, ...inspectSum(design, circuit.usable, frequencyHz, ways, sum.levelDb)]
+        ? [...findings, ...inspectSum(circuit.usable, frequencyHz, ways, sum.levelDb)]
         : findings,
       summary: summarise(frequencyHz, sum, impedance),
     };

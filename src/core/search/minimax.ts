@@ -75,7 +75,8 @@ export function halfHeight(values: Float64Array): number {
 export function meritOf({ bands, penalties, worst }: MinimaxProblem): number {
   let merit = halfHeight(bands[0].values);
   for (let b = 1; b < bands.length; b++)
-    merit += bands[b].penalty * Math.max(0, halfHeight(bands[b].values) - bands[b].most!);
+    if (bands[b].penalty > 0)
+      merit += bands[b].penalty * Math.max(0, halfHeight(bands[b].values) - bands[b].most!);
   for (let k = 0; k < worst.length; k++) if (worst[k] > 0) merit += penalties[k] * worst[k];
   return merit;
 }

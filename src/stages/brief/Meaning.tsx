@@ -1,7 +1,9 @@
 'use client';
 import { CircleAlert, CircleCheck, CircleDashed, Info } from 'lucide-react';
+import { useMemo } from 'react';
 import styled from 'styled-components';
 import type { Consequence } from '@/core/brief/consequence';
+import { answersAgainst } from '@/core/promises/answersAgainst';
 import type { Option } from '@/core/brief/options';
 import { useDeskState } from '@/desk/DeskContext';
 import { Arithmetic } from '@/ui/Arithmetic';
@@ -10,6 +12,8 @@ import { Quiet } from '@/ui/sheets';
 /** What the answers mean, worked out as they come. */
 export function Meaning() {
   const meaning = useDeskState((state) => state.study?.meaning ?? null);
+  const design = useDeskState((state) => state.design);
+  const against = useMemo(() => answersAgainst(design), [design]);
   return (
     <Aside aria-label="What this means" aria-live="polite">
       <h2>What this means</h2>
@@ -17,6 +21,7 @@ export function Meaning() {
         <Quiet>Working it out …</Quiet>
       ) : (
         <>
+          <Sentences title="Answers against each other" of={against} />
           <Sentences title="Loudness" of={meaning.loudness} />
           <Sentences title="Size, F3 and loudness" of={meaning.trade} />
           <Sentences title="Amplifier and load" of={meaning.load} />

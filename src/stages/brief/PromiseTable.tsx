@@ -4,7 +4,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { promiseKinds, type PromiseEntry, type PromiseKind } from '@/core/document/briefSchema';
-import { figureText, kinds } from '@/core/promises/kinds/kinds';
+import { figureBeside, kinds } from '@/core/promises/kinds/kinds';
 import { derivedKinds } from '@/core/promises/promisesOf';
 import type { JudgedPromise } from '@/core/promises/judgedPromises';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
@@ -234,9 +234,7 @@ function PromiseRow({ judgedPromise: { promise, verdict }, entry, isDerived }: R
         />
       </td>
       <td data-state={verdict.isKept === null ? 'waits' : verdict.isKept ? 'kept' : 'broken'}>
-        {verdict.value === null
-          ? `needs ${verdict.needs}`
-          : figureText(promise.kind, verdict.value)}
+        {verdict.value === null ? `needs ${verdict.needs}` : figureBeside(promise, verdict.value)}
         {verdict.basis !== undefined && <small> {verdict.basis}</small>}
       </td>
       <td title={arithmetic}>

@@ -162,7 +162,8 @@ export function ofNetwork(
   { qts }: BoxView,
   { hasNetwork }: BoxViews,
 ): BoxFinding[] {
-  if (!hasNetwork || !qts || qts.driven === null || qts.driven / qts.alone < 1.04) return [];
+  const driven = qts?.driven ?? null;
+  if (!hasNetwork || !qts || driven === null || driven / qts.alone < 1.04) return [];
   const { seriesOhms } = qts;
   const names = driversInBox(box, design.drivers).map(({ name }) => name);
   return [
@@ -171,7 +172,7 @@ export function ofNetwork(
       box.name,
     )([
       'network_in_q',
-      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and network raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(qts.driven, 2)} at its resonance in the box.`,
+      `${formatFixed(seriesOhms, 2)} Ω of amplifier, cable and network raise Qts of ${names.join(' and ')} from ${formatFixed(qts.alone, 2)} to ${formatFixed(driven, 2)} at its resonance in the box.`,
       'Qes grows as (Re + R)/Re (Small 1972); it is in all curves here.',
       'Where a coil is most of it, a thicker wire brings it down; otherwise take a box that suits it.',
     ]),

@@ -13,7 +13,7 @@ import { createPredictor } from '@/core/prediction/predict';
 import { judge } from '@/core/promises/judge';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { conditionsOf, promisesOf } from '@/core/promises/promisesOf';
-import { figureText, kinds, kindsInOrder, limitText } from './kinds';
+import { figureBeside, figureText, kinds, kindsInOrder, limitText } from './kinds';
 
 const { design, data } = readSession();
 const predicted = createPredictor()(design, data);
@@ -163,6 +163,17 @@ test('figures are written with sign, decimals and unit as the trade has them', (
   expect(figureText('lowest-impedance', 4.786)).toBe('4.8 Ω');
   expect(figureText('lowest-impedance', 4.786, 1)).toBe('4.79 Ω');
   expect(figureText('crossover-place', -0.174)).toBe('−0.17 oct');
+  expect(figureText('reach-10', 20)).toBe('below 20 Hz');
+});
+
+test('a figure beside its limit never contradicts its verdict', () => {
+  const loss = { kind: 'phase-tracking', atLeast: null, atMost: 0.3 } as const;
+  expect(figureBeside(loss, 0.3)).toBe('0.30 dB');
+  expect(figureBeside(loss, 0.3032)).toBe('0.303 dB');
+  expect(figureBeside(loss, 0.41)).toBe('0.41 dB');
+  const ohms = { kind: 'lowest-impedance', atLeast: 4.8, atMost: null } as const;
+  expect(figureBeside(ohms, 4.7996)).toBe('4.7996 Ω');
+  expect(figureBeside({ kind: 'reach-3', atLeast: null, atMost: 48 }, 48.3)).toBe('48.3 Hz');
   expect(figureText('cost', 80)).toBe('80');
 });
 

@@ -64,6 +64,34 @@ export function figureText(kind: PromiseKind, value: number, moreDecimals = 0): 
   return `${bandKinds.includes(kind) ? '±' : ''}${formatFixed(value, decimals + moreDecimals)}${gap}${unit}`;
 }
 
+/** Most decimals that a figure gets more so that it does not contradict its verdict. */
+const mostMoreDecimals = 3;
+
+/**
+ * A figure beside its limits: with so many digits that, read as it is written, it keeps or breaks them as
+ * it does.
+ */
+export function figureBeside(
+  {
+    kind,
+    atLeast,
+    atMost,
+  }: {
+    readonly kind: PromiseKind;
+    readonly atLeast: number | null;
+    readonly atMost: number | null;
+  },
+  value: number,
+): string {
+  const keeps = (figure: number) =>
+    (atLeast === null || figure >= atLeast - 1e-9) && (atMost === null || figure <= atMost + 1e-9);
+  const { decimals } = kinds[kind];
+  let more = 0;
+  while (more < mostMoreDecimals && keeps(Number(value.toFixed(decimals + more))) !== keeps(value))
+    more++;
+  return figureText(kind, value, more);
+}
+
 /** The limits of a promise: `≥ 4.8 Ω`. */
 export const limitText = ({
   kind,

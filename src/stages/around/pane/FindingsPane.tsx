@@ -106,6 +106,10 @@ function FindingNote({ finding, isOpen, onOpen }: FindingNoteProps) {
 }
 
 /** Heights over which the promise of the axis holds, against the ears. */
+/** A height against the axis. */
+const beside = (heightMm: number) =>
+  `${mm(Math.abs(heightMm))} ${heightMm < 0 ? 'below' : 'above'}`;
+
 function HeightNote({
   design,
   view: { verticalWindow },
@@ -121,15 +125,14 @@ function HeightNote({
   if (!verticalWindow)
     return (
       <Note $kind="plain">
-        The response on axis does not keep its promise, so there is no height at which it holds;{' '}
-        {told}.
+        At no height within 25° of the axis does the response keep what is promised on it; {told}.
       </Note>
     );
   const { fromMm, toMm, withinDb } = verticalWindow;
   const isInside = ears >= fromMm && ears <= toMm;
   return (
     <Note $kind={isInside ? 'plain' : 'doubt'}>
-      Within ±{db(withinDb)} from {mm(Math.abs(fromMm))} below to {mm(toMm)} above the axis at{' '}
+      Within ±{db(withinDb)} from {beside(fromMm)} to {beside(toMm)} the axis at{' '}
       {formatQuantity(design.listeningDistanceMm, 'distance')}; {told}
       {isInside ? '.' : ', outside of it.'}
     </Note>

@@ -114,7 +114,7 @@ export function JointPane({ design }: { readonly design: Design }) {
           <Quiet role="status">
             {progress.told}, {progress.tried} tried
             {progress.best &&
-              `; best so far: axis ${db(progress.best.axisDb)}, window ${db(progress.best.windowDb)} dB`}
+              `; best so far, quickly and without the sphere: axis about ${db(progress.best.axisDb)}, window about ${db(progress.best.windowDb)} dB`}
           </Quiet>
         </>
       ) : (
@@ -138,6 +138,7 @@ export function JointPane({ design }: { readonly design: Design }) {
                 <th>axis</th>
                 <th>window</th>
                 <th>DI</th>
+                <th>promises broken</th>
               </tr>
             </thead>
             <tbody>
@@ -176,6 +177,7 @@ function ScoreRow({ told, score }: { readonly told: string; readonly score: Join
       <td>{db(score.axisDb)}</td>
       <td>{db(score.windowDb)}</td>
       <td>{score.directivityDb === null ? '–' : db(score.directivityDb)}</td>
+      <td>{score.brokenCount}</td>
     </tr>
   );
 }

@@ -18,8 +18,18 @@ const kinds: readonly {
   { kind: 'floor', name: 'Floor', where: 'below the axis', usualMm: 900 },
   { kind: 'desk', name: 'Desk', where: 'below the axis', usualMm: 250 },
   { kind: 'front-wall', name: 'Wall behind', where: 'behind the front', usualMm: 600 },
-  { kind: 'left-wall', name: 'Wall at the left', where: 'from the axis', usualMm: 1200 },
-  { kind: 'right-wall', name: 'Wall at the right', where: 'from the axis', usualMm: 1200 },
+  {
+    kind: 'left-wall',
+    name: 'Wall at the left',
+    where: 'from the left speaker’s axis',
+    usualMm: 1200,
+  },
+  {
+    kind: 'right-wall',
+    name: 'Wall at the right',
+    where: 'from the right speaker’s axis',
+    usualMm: 1200,
+  },
 ];
 const usualAbsorption = 0.1;
 

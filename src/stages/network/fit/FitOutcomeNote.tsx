@@ -1,6 +1,7 @@
 import styled from 'styled-components';
 import type { PromiseKind } from '@/core/document/briefSchema';
 import type { FewerResult } from '@/core/fitting/fewer';
+import { limitWords } from '@/core/fitting/limitWords';
 import type { FitFigures } from '@/core/fitting/model';
 import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import { formatFixed } from '@/core/units/quantity';
@@ -35,6 +36,9 @@ export function FitOutcomeNote({
   const told = (kind: PromiseKind, value: number | null | undefined) =>
     value === null || value === undefined ? '' : figureText(kind, value, 1);
   const broken = after.filter(({ verdict }) => verdict.isKept === false);
+  const gaveWay = outcome.contradictions.flatMap(({ limit }) =>
+    limit.promiseId === null ? [limitWords(limit)] : [],
+  );
   return (
     <Note $kind="plain">
       {isStopped ? 'Stopped; the best so far is on the desk. ' : ''}
@@ -56,6 +60,7 @@ export function FitOutcomeNote({
           .
         </p>
       )}
+      {gaveWay.length > 0 && <p>Nobody promised, and given way: {gaveWay.join('; ')}.</p>}
       <Table aria-label="What came of it">
         <tbody>
           {after.map(({ promise, verdict }) => (

@@ -48,6 +48,20 @@ export function PartLimitBlanks() {
         />
         .
       </Sentence>
+      <Sentence>
+        Limits keep a reserve for parts within ±{' '}
+        <QuantityBlank
+          label="tolerance of the parts, percent"
+          placeholder="no reserve"
+          value={limits.tolerance === 0 ? null : Number((100 * limits.tolerance).toFixed(2))}
+          dimension="number"
+          min={0}
+          max={20}
+          stepBy={1}
+          onChange={(percent) => limit({ tolerance: (percent ?? 0) / 100 })}
+        />{' '}
+        % of their values, so that nearly every build keeps what is promised.
+      </Sentence>
       {limits.mostWatts !== null && !isPowerKnown && (
         <Quiet>The heat counts once the brief says the amplifier’s power.</Quiet>
       )}

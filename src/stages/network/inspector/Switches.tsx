@@ -99,7 +99,9 @@ export function SwitchList() {
                 <th>position</th>
                 <th>200 Hz–15 kHz</th>
                 <th>least |Z|</th>
-                <th title="least resistor that would heat the amplifier as much">equiv. R</th>
+                <th title="least resistor that would bring the output stage as near to its limits">
+                  equiv. R
+                </th>
               </tr>
             </thead>
             <tbody>

@@ -15,6 +15,8 @@ import { Note, Quiet, Sentence } from '@/ui/sheets';
 import { Tick } from '@/ui/fields/Tick';
 import { ServerSearches } from './ServerSearches';
 import { StockChoices } from '@/stages/network/fit/StockChoices';
+import { goalOf } from '@/core/fitting/goal';
+import { FitAims } from '@/stages/network/fit/FitAims';
 import { PartLimitBlanks } from '@/stages/network/fit/PartLimitBlanks';
 import { useSheetChoices } from '@/stages/network/fit/sheetChoices';
 import { SearchTable } from './SearchTable';
@@ -37,13 +39,14 @@ type Order = keyof typeof orders;
 /** Finds whole networks from nothing and shows them with what one decides by. */
 export function SearchSheet() {
   const { progress, outcome, best, trouble, stop, search, layOut, show, takeOver } = useSearch();
+  const design = useDeskState((state) => state.design);
   const server = useServerSearches();
   const [isOnServer, setIsOnServer] = useState(false);
   const { limits, series, isOfStock, set } = useSheetChoices();
-  const currency = useDeskState((state) => state.design.brief.currency);
+  const { currency } = design.brief;
+  const goal = goalOf(design, limits);
   const [shown, setShown] = useState<FoundNetwork | null>(null);
   const [order, setOrder] = useState<Order>('promises');
-  const [onlyKeeping, setOnlyKeeping] = useState(false);
   const isPreviewed = useDeskState((state) => state.preview !== null);
   const choose = (network: FoundNetwork | null) => {
     setShown(network);
@@ -57,9 +60,8 @@ export function SearchSheet() {
   };
   useRegisterActions(useStartAction('search', 'Search networks from nothing', start));
   const { of } = orders[order];
-  const listed = best
-    .filter((one) => !onlyKeeping || brokenCountOf(one) === 0)
-    .sort((a, b) => (of ? of(a) - of(b) : 0));
+  const listed = [...best].sort((a, b) => (of ? of(a) - of(b) : 0));
+  const isAnyWhole = best.some((one) => brokenCountOf(one) === 0);
   return (
     <>
       <h2>Search from nothing</h2>
@@ -107,6 +109,12 @@ export function SearchSheet() {
           .
         </Sentence>
         <PartLimitBlanks />
+        <FitAims goal={goal} />
+        <Quiet>
+          Where the listening window and the directivity are known and nobody promised them, they
+          are kept within ±2.5 and ±2 dB, which gives way before any promise. Only those are listed
+          that break no more than the best does.
+        </Quiet>
         <Tick isSelected={isOfStock} onChange={(next) => set({ isOfStock: next })}>
           Only values that one can have
         </Tick>
@@ -152,9 +160,12 @@ export function SearchSheet() {
             />
             .
           </Sentence>
-          <Tick isSelected={onlyKeeping} onChange={setOnlyKeeping}>
-            Only those that keep all promises
-          </Tick>
+          {outcome && !isAnyWhole && (
+            <Note $kind="doubt">
+              None keeps all that is promised. Those that break least are here, each with what would
+              have to give; more parts, or less asked, may do.
+            </Note>
+          )}
           <SearchTable
             networks={listed}
             onTakeOver={takeOver}
@@ -207,7 +218,7 @@ function Picks({
 
 /** Why one would take this one: what the next simpler and the next richer network give. */
 function whyThis(network: FoundNetwork, all: readonly FoundNetwork[]): string {
-  const { partCount, figures, scatterDb } = network;
+  const { partCount, figures, scatterDb, keptShare } = network;
   const deviation = ({ figures: { deviationDb } }: FoundNetwork) => deviationDb;
   const byDeviation = (a: FoundNetwork, b: FoundNetwork) => deviation(a) - deviation(b);
   const simpler = all
@@ -227,7 +238,7 @@ function whyThis(network: FoundNetwork, all: readonly FoundNetwork[]): string {
     richer
       ? `${parts(richer.partCount - partCount)} more would give ${told(richer)}.`
       : 'More parts gave nothing better.',
-    `Its load stays above ${formatFixed(figures.lowestOhms, 1)} Ω, and parts within ±5 % move it by ${formatFixed(scatterDb, 2)} dB rms.`,
+    `Its load stays above ${formatFixed(figures.lowestOhms, 1)} Ω, and parts within ±5 % move it by ${formatFixed(scatterDb, 2)} dB rms${keptShare === null ? '' : `; ${formatFixed(100 * keptShare, 0)} of 100 builds from parts within the tolerance keep what it keeps`}.`,
   ].join(' ');
 }
 

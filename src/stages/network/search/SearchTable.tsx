@@ -3,7 +3,7 @@ import type { PointerEvent } from 'react';
 import styled from 'styled-components';
 import type { PromiseKind } from '@/core/document/briefSchema';
 import { type FoundNetwork } from '@/core/exploration/found';
-import { figureText, kinds } from '@/core/promises/kinds/kinds';
+import { figureBeside, figureText, kinds } from '@/core/promises/kinds/kinds';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { TextButton } from '@/ui/Button';
 import { tableLook } from '@/ui/sheets';
@@ -131,7 +131,7 @@ const brokenWords = ({ report, figures }: FoundNetwork): string => {
   return broken.length === 0
     ? 'Keeps all promises.'
     : `Breaks ${broken
-        .map(({ kind, value }) => `${kinds[kind].title} (${figureText(kind, value)})`)
+        .map((one) => `${kinds[one.kind].title} (${figureBeside(one, one.value)})`)
         .join(', ')}.`;
 };
 

@@ -3,10 +3,10 @@ import { readSession } from '../../../tests/fixtures';
 import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { applyChange } from '@/core/editing/applyChange';
-import { drillDrawingOf } from '@/core/layout/drillDrawing';
-import { boxHoles } from './holes';
-import { boardsOf, holeWords } from './panels';
-import { sawFaults } from './sawFaults';
+import { drillDrawingOf } from './drillDrawing';
+import { boxHoles } from '@/core/cabinet/holes';
+import { boardsOf, holeWords } from '@/core/cabinet/panels';
+import { sawFaults } from '@/core/cabinet/sawFaults';
 
 const { design: session } = readSession();
 const [given] = session.boxes;
