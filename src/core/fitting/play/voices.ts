@@ -25,7 +25,11 @@ export function voicesOf(
   design: Design,
   data: MeasurementData,
   { radiationOf }: FitInputs['ofWays'],
-): { readonly wayId: string; readonly voices: readonly Voice[]; readonly ends: readonly UsableDriver[] }[] {
+): {
+  readonly wayId: string;
+  readonly voices: readonly Voice[];
+  readonly ends: readonly UsableDriver[];
+}[] {
   let first = 0;
   return usable.flatMap(({ way, ends }) => {
     const from = first;
