@@ -30,10 +30,16 @@ const outside: Readonly<Record<number, number>> = {
 };
 const noise = 1.03;
 
-const searched = async (exploration: Exploration) =>
-  explore(exploration, ({ tries, effort }) =>
-    Promise.resolve(tries.flatMap((wish) => tryNetwork(exploration, wish, effort) ?? [])),
-  );
+/** What a search lists, and all that it finished: a list holds only what breaks least. */
+async function searched(exploration: Exploration) {
+  const finished: FoundNetwork[] = [];
+  const { networks } = await explore(exploration, ({ tries, effort }) => {
+    const found = tries.flatMap((wish) => tryNetwork(exploration, wish, effort) ?? []);
+    if (effort === 'finish') finished.push(...found);
+    return Promise.resolve(found);
+  });
+  return { networks, finished };
+}
 
 const leastUpTo = (networks: readonly FoundNetwork[], parts: number) =>
   Math.min(
@@ -45,16 +51,16 @@ const leastUpTo = (networks: readonly FoundNetwork[], parts: number) =>
 test('a search of the demo beats or meets what was found outside, at every count', async () => {
   // The optimisers outside knew of nothing off the axis.
   const { design, data } = readDemo();
-  const { networks } = await searched(
-    createExploration(withoutBaffle(design), data, limitedTo(13)),
-  );
+  // Nor of reserves.
+  const exact = { ...limitedTo(13), tolerance: 0 };
+  const { finished } = await searched(createExploration(withoutBaffle(design), data, exact));
   for (const [parts, deviationDb] of Object.entries(outside))
-    expect([parts, leastUpTo(networks, Number(parts)) <= noise * deviationDb]).toEqual([
+    expect([parts, leastUpTo(finished, Number(parts)) <= noise * deviationDb]).toEqual([
       parts,
       true,
     ]);
   // Some network keeps all that a network can keep, within ±0.65 dB.
-  const sound = networks.filter(({ report }) =>
+  const sound = finished.filter(({ report }) =>
     report!.promises.every(
       ({ kind, isKept }) => isKept !== false || kind === 'reach-3' || kind === 'reach-10',
     ),
@@ -93,14 +99,17 @@ describe.each([
   ['a two-way', 8],
   ['a horn two-way', 8],
   ['a four-way', 9],
+  ['a tiny two-way', 7],
+  ['a three-way that breaks up', 8],
 ] as const)('%s', (name, mostParts) => {
   const { design, data }: { design: Design; data: MeasurementData } = speakers[name];
   const exploration = createExploration(design, data, limitedTo(mostParts));
 
   test('gets networks of which the first keep load, protection and phase', async () => {
     const { networks } = await searched(exploration);
-    expect(networks.length).toBeGreaterThan(2);
-    for (const { report, figures } of networks.slice(0, 2)) {
+    expect(networks.length).toBeGreaterThan(0);
+    for (const { report, figures, keptShare } of networks.slice(0, 2)) {
+      expect(keptShare).toBeGreaterThan(0.5);
       for (const { kind, isKept } of report!.promises)
         if (safe.includes(kind)) expect([kind, isKept]).toEqual([kind, true]);
       expect(report!.promises.map(({ kind }) => kind)).toEqual(expect.arrayContaining(safe));

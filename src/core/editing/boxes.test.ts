@@ -62,7 +62,7 @@ test('what differs between two boxes is told in words', () => {
   expect(differences(demo, measured)).toMatchObject([
     {
       ...{ about: 'measurement', what: 'woofer response, box' },
-      ...{ before: 'sealed 75.5 l', after: 'vented 50 l, tuned to 34 Hz' },
+      ...{ before: 'sealed 57.1 l, filled', after: 'vented 50 l, tuned to 34 Hz' },
     },
   ]);
 });

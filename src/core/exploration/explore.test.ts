@@ -78,9 +78,10 @@ describe('limits', () => {
     const stages: (string | null)[] = [];
     const { networks } = await explore(shelf, inTurn(shelf), ({ stage }) => stages.push(stage));
     expect(stages.at(-2)).toBe('taking values that one can have');
-    // Only those that break no more than the best of them does.
-    expect(networks.length).toBeGreaterThan(0);
-    expect(new Set(networks.map(brokenCountOf)).size).toBe(1);
+    expect(networks.length).toBeGreaterThan(1);
+    // Where something keeps all, only such are listed.
+    const broken = networks.map(brokenCountOf);
+    if (broken.includes(0)) expect(new Set(broken).size).toBe(1);
     for (const { ways, figures, isOfStock, report } of networks) {
       expect(isOfStock).toBe(true);
       const left = [...own.owned];
@@ -122,7 +123,7 @@ describe('limits', () => {
   test('of heat leave out networks that are hotter', () => {
     const cool = within({ mostWatts: 20, mostParts: 6 });
     const recipe: NetworkRecipe = {
-      ways: [way('midrange', { lowPass: 1 }), way('tweeter', { highPass: 1, pad: 'series' })],
+      ways: [way('midrange', { lowPass: 2 }), way('tweeter', { highPass: 2, pad: 'series' })],
       crossHz: [2000],
     };
     const found = tryNetwork(cool, fresh(recipe), 'look')!;

@@ -17,7 +17,8 @@ export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
 /**
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
  * more broken promises has less error, and neither costs nor scatters more than a little more.
- * Of finished ones only those that break no more than the best does: those of less error first.
+ * Where finished ones keep all, only those; else those that break fewer promises first, then those of
+ * less error.
  */
 export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
   const fit = found.filter(
@@ -36,10 +37,10 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
       .map((one, i) => [one, i]),
   );
   const rank = (one: FoundNetwork) => places.get(one)!;
-  // What breaks more than the best does is no proposal.
-  const fewest = Math.min(...fit.map(brokenCountOf));
+  // Where something keeps all, what does not is no proposal.
+  const isAnyWhole = fit.some((one) => one.report !== null && brokenCountOf(one) === 0);
   return fit
-    .filter((one) => one.report === null || brokenCountOf(one) === fewest)
+    .filter((one) => !isAnyWhole || one.report === null || brokenCountOf(one) === 0)
     .filter((one) => !fit.some((other) => beats(other, one)))
     .sort((a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.errorDb - b.figures.errorDb);
 }

@@ -112,8 +112,8 @@ export function SearchSheet() {
         <FitAims goal={goal} />
         <Quiet>
           Where the listening window and the directivity are known and nobody promised them, they
-          are kept within ±2.5 and ±2 dB, which gives way before any promise. Only those are listed
-          that break no more than the best does.
+          are kept within ±2.5 and ±2 dB, which gives way before any promise. Where some network
+          keeps all that is promised, only such are listed.
         </Quiet>
         <Tick isSelected={isOfStock} onChange={(next) => set({ isOfStock: next })}>
           Only values that one can have
@@ -162,8 +162,8 @@ export function SearchSheet() {
           </Sentence>
           {outcome && !isAnyWhole && (
             <Note $kind="doubt">
-              None keeps all that is promised. Those that break least are here, each with what would
-              have to give; more parts, or less asked, may do.
+              None keeps all that is promised. Those that break least come first, each with what
+              would have to give; more parts, or less asked, may do.
             </Note>
           )}
           <SearchTable
