@@ -199,7 +199,6 @@ function FoundTable({
             <th>ms</th>
             <th>clean dB</th>
             <th>{currency}</th>
-            <th>verdict</th>
             <td />
           </tr>
         </thead>
@@ -215,6 +214,7 @@ function FoundTable({
                     {one.box.port.diameterMm}
                   </small>
                 )}
+                <Quiet as="div">{one.isKept ? 'kept' : (one.faults.at(0) ?? 'not as low')}</Quiet>
               </th>
               <td>{number(one.netLitres, 1)}</td>
               <td>{number(one.f3Hz)}</td>
@@ -223,7 +223,6 @@ function FoundTable({
               <td>{number(one.groupDelayMs)}</td>
               <td>{number(one.cleanDb)}</td>
               <td>{number(one.outlay)}</td>
-              <td>{one.isKept ? 'kept' : (one.faults.at(0) ?? 'not as low')}</td>
               <td>
                 <TextButton
                   aria-label={`Keep ${boxKindWords[one.box.kind]}, ${number(one.netLitres, 1)} l`}
