@@ -51,15 +51,18 @@ export function withTuning(box: Box, hz: number, design: Around, air: Air): Box 
 export interface VentFit {
   /** Room from its inner end to the wall behind, mm. */
   readonly clearanceMm: number;
-  /** What it takes: one diameter, or the height of a slot (common practice). */
+  /**
+   * What it takes: one diameter, or twice the height of a slot, whose air spreads one way only (common
+   * practice).
+   */
   readonly neededMm: number;
   /** What ports side by side take beyond the widest that the inside has, mm; 0 where they go in. */
   readonly tooWideMm: number;
   readonly fits: boolean;
 }
 
-/** Sides of a circle, or of the square, of a port's area, mm. */
-const acrossMm = (port: BoxPort): number =>
+/** The least that a port is across, mm. */
+const acrossOf = (port: BoxPort): number =>
   port.shape === 'round' ? port.diameterMm : Math.min(port.slotWidthMm, port.slotHeightMm);
 
 /**
@@ -69,9 +72,10 @@ const acrossMm = (port: BoxPort): number =>
 export function ventFit(box: Box): VentFit {
   const { port } = box;
   const inside = insideOf(box.shell);
-  const neededMm = acrossMm(port);
+  const acrossMm = acrossOf(port);
+  const neededMm = port.shape === 'round' ? acrossMm : 2 * acrossMm;
   const insideMm = port.isOutside ? 0 : Math.max(0, port.lengthMm - panelOfPortMm(box));
-  const roomMm = inside.depthMm + port.bends * Math.max(0, inside.heightMm - 2 * neededMm);
+  const roomMm = inside.depthMm + port.bends * Math.max(0, inside.heightMm - 2 * acrossMm);
   const clearanceMm = roomMm - insideMm;
   const widest =
     port.shape === 'round' ? port.count * (port.diameterMm + 2 * port.wallMm) : port.slotWidthMm;
@@ -93,9 +97,14 @@ export function ventFacts(port: BoxPort, air: Air) {
   };
 }
 
-/** Peak air speed up to which ports stay quiet, m/s (common practice, about 5 % of that of sound). */
-export const quietMps = ({ innerEnd, outerEnd }: Pick<BoxPort, 'innerEnd' | 'outerEnd'>): number =>
-  innerEnd === 'flared' && outerEnd === 'flared' ? 22 : 17;
+/**
+ * Peak air speed up to which ports stay quiet, m/s: about 5 % of that of sound for plain ends, up to 22
+ * where both are flared by a sixth of what the port is across, less for smaller flares (common practice).
+ */
+export function quietMps(port: BoxPort): number {
+  const areBothFlared = port.innerEnd === 'flared' && port.outerEnd === 'flared';
+  return areBothFlared ? 17 + 5 * Math.min(1, (6 * port.flareMm) / acrossOf(port)) : 17;
+}
 
 /**
  * Area of ports that stays quiet up to the whole excursion of a box's drivers, m²: 0.8·fb·Vd (Small 1973);

@@ -153,6 +153,18 @@ export const memberOf = (
     first.settings.some((member) => member.kind === kind && member.id === id),
   );
 
+/** For which position of a switch a driver's place holds, in words; null where it is the same in all. */
+export function placeHeldFor(
+  { switches }: Pick<Design, 'switches'>,
+  driverId: string,
+): string | null {
+  const owner = memberOf({ switches }, 'driver', driverId);
+  const chosen = owner?.positions.find(({ id }) => id === owner.chosenId);
+  return owner && chosen
+    ? `This place holds for position ${chosen.name} of the switch ${owner.name}.`
+    : null;
+}
+
 /** One position of one switch, with all other switches as they are chosen. */
 interface Alternative {
   readonly positionId: string;

@@ -28,6 +28,8 @@ const hz = (value: number) =>
 
 /** What looks wrong in a response, the gravest first. Thresholds are common practice. */
 export function responseHealth(samples: Samples): HealthFinding[] {
+  const few = fewPoints(samples);
+  if (few.length > 0) return few;
   const echoes = reflections(samples);
   return [
     ...levelUnit(samples),
@@ -36,6 +38,24 @@ export function responseHealth(samples: Samples): HealthFinding[] {
     ...hum(samples),
     // The ripple of an echo would pass for noise: look again when it is gated out.
     ...(echoes.length === 0 ? noiseFloor(samples) : []),
+  ];
+}
+
+/** Fewer points than this in an octave are no curve of a driver; crude, from experience. */
+const fewestInOctave = 3;
+
+function fewPoints({ frequencyHz }: Samples): HealthFinding[] {
+  const octaves = Math.log2(frequencyHz[frequencyHz.length - 1] / frequencyHz[0]);
+  if (frequencyHz.length >= Math.max(4, fewestInOctave * octaves)) return [];
+  return [
+    finding(
+      null,
+      'few_points',
+      `${frequencyHz.length} points in ${octaves.toFixed(1)} octaves`,
+      'These are too few points for a response.',
+      'Between them a straight line is drawn; breakups, steps and notches would be missed.',
+      'Export the curve with at least 12 points in an octave.',
+    ),
   ];
 }
 

@@ -220,7 +220,7 @@ function inspectDriver(
   data: MeasurementData,
   condition: Conditioner,
 ): Finding[] {
-  const found: Finding[] = [];
+  const found: Finding[] = inspectAngles(design, driver);
   if (!driver.impedanceId || !data.has(driver.impedanceId))
     found.push(
       finding(
@@ -272,6 +272,37 @@ function inspectDriver(
       ),
     );
   return found;
+}
+
+/** Angles this close are the same, degrees. */
+const sameDeg = 0.5;
+
+/** Measurements that say of two files that they are of one angle: one of them is never used. */
+function inspectAngles(design: Design, driver: Driver): Finding[] {
+  const turned = driver.offAxisIds.flatMap((id) => {
+    const measurement = design.measurements.find((one) => one.id === id);
+    return measurement?.angle ? [{ measurement, angle: measurement.angle }] : [];
+  });
+  return turned.flatMap(({ measurement, angle }, k) => {
+    const first = turned
+      .slice(0, k)
+      .find(
+        ({ angle: { plane, degrees } }) =>
+          plane === angle.plane && Math.abs(degrees - angle.degrees) < sameDeg,
+      );
+    if (!first) return [];
+    return [
+      finding(
+        'doubt',
+        driver.id,
+        'angle_twice',
+        driver.name,
+        `${first.measurement.name} and ${measurement.name} are both at ${angle.degrees}° ${angle.plane}.`,
+        'Only the first counts; the angle that is meant may be missing.',
+        'Correct one of the two angles on the Bench, or take one away.',
+      ),
+    ];
+  });
 }
 
 /** Responses can be summed if all share one time reference, or if none holds a delay. */

@@ -169,8 +169,8 @@ test.each<[string, (all: Design) => Design, object]>([
       }),
     {
       what: 'Tweeter, other statements',
-      before: 'fitting leadOhm 0',
-      after: 'fitting leadOhm 0.2',
+      before: 'parameters: lead, Ω 0',
+      after: 'parameters: lead, Ω 0.2',
     },
   ],
 ])('%s is told', (_, edit, told) => {

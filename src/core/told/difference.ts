@@ -5,6 +5,7 @@ import { isSameDesign } from '@/core/document/sameDesign';
 import { type Design } from '@/core/document/schema';
 import { cutText } from '@/core/text';
 import { drivers, panels } from './drivers';
+import { fieldWords } from './fieldWords';
 import { measurements } from './measurements';
 import { couplingKey, couplings, parts, ways } from './network';
 import { answers, promises, settings, target } from './settings';
@@ -92,26 +93,13 @@ function replaced(found: readonly Difference[]): Difference[] {
   return joined.filter((one) => !isReplacement.has(one));
 }
 
-/** Fields that have words of their own, wherever they are. */
-const fieldWords: Readonly<Record<string, string>> = {
-  isFree: 'free for fits',
-  isLocked: 'locked',
-  isLossFixed: 'resistance stated by hand',
-  lowest: 'lower bound',
-  highest: 'upper bound',
-  tie: 'tied',
-  offAxisIds: 'responses off axis',
-  header: 'header of the file',
-  importedAt: 'time of import',
-};
-
 /** Leaves in which two values differ, on each side: the fallback for what has no sentence. */
 function leafWords(before: unknown, after: unknown): [before: string, after: string] {
   const pairs = [...leaves(before, after, [])].slice(0, 4);
   const told = (side: 0 | 1) =>
     pairs
       .map(({ path, values }) => {
-        const named = path.filter((key) => !/^\d+$/.test(key)).map((key) => fieldWords[key] ?? key);
+        const named = path.filter((key) => !/^\d+$/.test(key)).map(fieldWords);
         return `${named.join(' ') || 'value'} ${plain(values[side])}`;
       })
       .join(', ');

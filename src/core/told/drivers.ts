@@ -1,3 +1,4 @@
+import { fieldWords } from './fieldWords';
 import { numbered, type Item } from './item';
 import { formatNumber } from '@/core/units/quantity';
 import { bodyDepthMm, boundsOf } from '@/core/document/baffleSchema';
@@ -33,13 +34,14 @@ export function drivers(design: Design): Item[] {
         `${offAxisIds.length}${offAxisIds.length === 0 ? '' : `: ${cutText(offAxisIds.map(curve).join(', '), 120)}`}`,
         offAxisIds,
       ),
-      ...Object.entries(sheet).map(([key, value]) =>
-        item(
+      ...Object.entries(sheet).map(([key, value]): Item => ({
+        ...item(
           key,
           value === null ? 'not known' : typeof value === 'number' ? formatNumber(value) : value,
           value,
         ),
-      ),
+        what: `${name}, ${fieldWords(key)}`,
+      })),
       item('mounting', toldMounting(design, mounting), mounting),
       item(
         'direction',

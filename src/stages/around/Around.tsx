@@ -87,10 +87,11 @@ export function Around() {
 /** Why nothing can be shown, and what would mend it. */
 function Unknown({ design }: { readonly design: Design }) {
   const { projectId } = useDesk();
-  const bare = design.drivers.filter(
-    ({ offAxisIds, mounting, sheet }) =>
-      offAxisIds.length === 0 && (mounting.panelId === null || sheet.sdCm2 === null),
+  const unmodelled = design.drivers.filter(
+    ({ mounting, sheet }) => mounting.panelId === null || sheet.sdCm2 === null,
   );
+  const bare = unmodelled.filter(({ offAxisIds }) => offAxisIds.length === 0);
+  const partly = unmodelled.filter(({ offAxisIds }) => offAxisIds.length > 0);
   return (
     <>
       <p>
@@ -98,7 +99,9 @@ function Unknown({ design }: { readonly design: Design }) {
           ? 'There are no drivers yet.'
           : bare.length > 0
             ? `It is not known what ${listed(bare.map(({ name }) => name))} ${bare.length === 1 ? 'does' : 'do'} off the axis.`
-            : 'There is nothing to show yet: a way needs a driver with response and impedance.'}
+            : partly.length > 0
+              ? `${listed(partly.map(({ name }) => name))} ${partly.length === 1 ? 'was' : 'were'} not measured all the way round, and what is beyond can’t be modelled without ${partly.length === 1 ? 'its' : 'their'} Sd and a place on a front.`
+              : 'There is nothing to show yet: a way needs a driver with response and impedance.'}
       </p>
       <p>
         Measure drivers off their axes on the <Link href={`/p/${projectId}/bench`}>Bench</Link>, or

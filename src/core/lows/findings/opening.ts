@@ -34,7 +34,7 @@ export function ofVent(
       doubt([
         'port_too_near',
         `The port ends ${mmText(vent.clearanceMm)} before the wall behind it; ${mmText(vent.neededMm)} are needed.`,
-        'Nearer than one diameter the wall lowers the tuning and stirs the air (common practice).',
+        'Nearer than one diameter, or two heights of a slot, the wall lowers the tuning and stirs the air (common practice).',
         'Bend it, make the box deeper, or take a narrower port and tune the box anew: for the same tuning it is shorter, and louder.',
       ]),
     );

@@ -37,8 +37,8 @@ export function FindingsPane({ design, view, study, chosen, onChoose }: Findings
         {findings === null && trouble === null && <Quiet>Looking for causes …</Quiet>}
         {findings?.length === 0 && !isBusy && (
           <Note $kind="plain">
-            The directivity index stays within 1 dB of a straight line: it neither balloons nor
-            narrows.
+            Between the ends that are promised, the directivity index balloons or narrows nowhere by
+            1 dB or more against a straight line.
           </Note>
         )}
       </Status>

@@ -83,7 +83,7 @@ function Seats({ view: { seats, source } }: { readonly view: AroundView }) {
   );
 }
 
-function Preferred({ view: { preference } }: { readonly view: AroundView }) {
+function Preferred({ view: { preference, source } }: { readonly view: AroundView }) {
   if (!preference) return null;
   const { rating, narrowBandAxisDb, narrowBandRoomDb, extensionHz, smoothness } = preference;
   return (
@@ -93,8 +93,9 @@ function Preferred({ view: { preference } }: { readonly view: AroundView }) {
       dB in the room, −6 dB at {formatQuantity(Number(extensionHz.toPrecision(2)), 'hertz')},
       smoothness {formatFixed(smoothness, 2)}.{' '}
       <Quiet>
-        A statistic over 70 speakers in mono, in one room: it says nothing of level, distortion or
-        your room.
+        A statistic over 70 measured speakers in mono, in one room: it says nothing of level,
+        distortion or your room
+        {source === 'modelled' ? ', and here it is told from modelled directions' : ''}.
       </Quiet>
     </Note>
   );

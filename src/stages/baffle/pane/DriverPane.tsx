@@ -2,9 +2,10 @@
 import styled from 'styled-components';
 import { boundsOf, type MountingKind, type Panel } from '@/core/document/baffleSchema';
 import type { Driver } from '@/core/document/schema';
-import { useDesk } from '@/desk/DeskContext';
+import { placeHeldFor } from '@/core/editing/switches';
+import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
-import { Sentence } from '@/ui/sheets';
+import { Quiet, Sentence } from '@/ui/sheets';
 import type { BaffleEdits } from '@/stages/baffle/useBaffleEdits';
 import { MeasuredOnSentence } from './MeasuredOnSentence';
 
@@ -15,6 +16,12 @@ const kinds: readonly { readonly id: MountingKind; readonly text: string }[] = [
   { id: 'waveguide', text: 'on a waveguide' },
   { id: 'behind', text: 'from behind' },
 ];
+
+/** The figure a way of mounting starts with: what is known of the frame or of the front. */
+function startsAtMm(kind: MountingKind, { byMm, flangeMm }: Driver['mounting'], panel: Panel) {
+  if (kind === 'behind') return panel.thicknessMm;
+  return kind === 'proud' && byMm === 0 ? (flangeMm ?? byMm) : byMm;
+}
 
 /** What the figure beside each way of mounting says. */
 const figureOf: Readonly<Record<MountingKind, string | null>> = {
@@ -74,6 +81,7 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
   );
   const place = { min: -10_000, max: 10_000 };
   const figure = figureOf[mounting.kind];
+  const heldFor = useDeskState(({ design }) => placeHeldFor(design, id));
   return (
     <Layout aria-label={name}>
       <h3>{name}</h3>
@@ -104,6 +112,7 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
         right and {angle('direction up', driver.aim.pitchDeg, 90, (pitchDeg) => ({ pitchDeg }))} up
         from the axis; 180° is the rear.
       </Sentence>
+      {heldFor !== null && <Quiet>{heldFor}</Quiet>}
       <Sentence>
         Mounted{' '}
         <ChoiceBlank
@@ -115,7 +124,7 @@ export function DriverPane({ driver, panel, panels, edits }: DriverPaneProps) {
             kind !== null &&
             edits.mount(driver, {
               kind,
-              byMm: kind === 'behind' ? panel.thicknessMm : mounting.byMm,
+              byMm: startsAtMm(kind, mounting, panel),
             })
           }
         />

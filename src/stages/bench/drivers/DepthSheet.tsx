@@ -183,11 +183,6 @@ export function DepthSheet() {
               </td>
               <td>{found && timing !== null && difference(timing - found.offsetMm)}</td>
             </tr>
-            <tr>
-              <th scope="row">From a drawing of the baffle</th>
-              <td>needs the Baffle stage</td>
-              <td />
-            </tr>
           </tbody>
         </Table>
       </div>

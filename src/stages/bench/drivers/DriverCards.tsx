@@ -3,6 +3,7 @@ import type { MeasurementId } from '@/core/fields';
 import { Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { placeHeldFor } from '@/core/editing/switches';
 import { moveSinceMeasured } from '@/core/document/moved';
 import type { Design, Driver } from '@/core/document/schema';
 import { sheetMeasurements } from '@/core/formats/sheetMeasurements';
@@ -180,20 +181,11 @@ function MoveNote({ driver }: { readonly driver: Driver }) {
   const desk = useDesk();
   const design = useDeskState((state) => state.design);
   const { id, name, measuredAt } = driver;
-  const owner = design.switches.find(({ positions }) =>
-    positions.some(({ settings }) =>
-      settings.some((one) => one.kind === 'driver' && one.id === id),
-    ),
-  );
-  const chosen = owner?.positions.find((position) => position.id === owner.chosenId);
+  const heldFor = placeHeldFor(design, id);
   const move = moveSinceMeasured(design, driver);
   return (
     <>
-      {owner && chosen && (
-        <Quiet>
-          This place holds for position {chosen.name} of the switch {owner.name}.
-        </Quiet>
-      )}
+      {heldFor !== null && <Quiet>{heldFor}</Quiet>}
       {move && measuredAt && (
         <Quiet role="status">
           Measured at {[measuredAt.xMm, measuredAt.yMm, measuredAt.zMm].map(mm).join(', ')} mm,

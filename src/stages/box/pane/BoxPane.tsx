@@ -183,7 +183,8 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           {blank('Path from the rear', box.pathMm, (pathMm) =>
             edits.set(box, { pathMm }, 'path from the rear', 'path'),
           )}{' '}
-          longer: about half of the width, wings added.
+          longer: about 0.44 of the width of a low wide panel, half of that of a tall one, wings
+          added.
         </Sentence>
       )}
       {kind === 'vented' && <PortSentence {...{ design, box, view, edits }} />}

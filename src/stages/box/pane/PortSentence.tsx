@@ -164,7 +164,7 @@ export function PortSentence({ design, box, view, edits }: PortSentenceProps) {
               ? `it does not fit: ${formatNumber(Math.round(vent.tooWideMm))} mm wider than the inside`
               : `it does not fit: ${formatNumber(Math.round(vent.clearanceMm))} mm clear, ${formatNumber(Math.round(vent.neededMm))} mm needed`}
           {figures?.portMps !== null && figures
-            ? `; up to ${formatFixed(figures.portMps, 1)} m/s under programme, quiet up to ${quietMps(port)}`
+            ? `; up to ${formatFixed(figures.portMps, 1)} m/s under programme, quiet up to ${formatFixed(quietMps(port), 0)}`
             : ''}
           .
         </Quiet>
