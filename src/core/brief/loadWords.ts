@@ -67,8 +67,15 @@ export function tellLoad(load: DriverLoad): ToldLoad {
   };
 }
 
+const excursionFrom = {
+  impedance: 'force factor and the impedance as measured, box included',
+  figures: 'force factor and its figures (fs, Q, mass)',
+  level:
+    'the impedance as measured, with a force factor estimated from its level and Sd (within 3 dB, its sheet states none)',
+} as const;
+
 const excursionLine = ({ basis }: DriverLoad): string =>
-  `Excursion from voltage, force factor and ${basis === 'impedance' ? 'the impedance as measured, box included' : 'its figures (fs, Q, mass)'}; peaks ${excursionCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
+  `Excursion from voltage, ${excursionFrom[basis ?? 'figures']}; peaks ${excursionCrestFactor} times the rms, as in ten seconds of noise. A port’s share is not in it.`;
 
 function ratingLine(rating: PowerRating): string {
   const { kind, ohms, voltsSquared, statedWatts, isKindAssumed, areOhmsAssumed, filter } = rating;

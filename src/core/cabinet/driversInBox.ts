@@ -7,6 +7,27 @@ export const driversInBox = (
   drivers: readonly Driver[],
 ): Driver[] => drivers.filter(({ id }) => driverIds.includes(id));
 
+const isLike = (a: number | null, b: number | null) =>
+  a === null || b === null || Math.abs(Math.log(a / b)) < 0.15;
+
+/** Whether two drivers are near enough for one to stand for the other in a box: fs and Sd within 15 %. */
+export const areAlike = (a: Pick<Driver, 'sheet'>, b: Pick<Driver, 'sheet'>): boolean =>
+  isLike(a.sheet.fsHz, b.sheet.fsHz) && isLike(a.sheet.sdCm2, b.sheet.sdCm2);
+
+/**
+ * A box as one of its drivers has it: on an open baffle nothing is shared with drivers of another kind,
+ * each has its own low end; in a chamber all push against the same air.
+ */
+export function boxFor(
+  box: Box,
+  driver: Pick<Driver, 'id' | 'sheet'>,
+  drivers: readonly Driver[],
+): Box {
+  if (box.kind !== 'open-baffle') return box;
+  const alike = driversInBox(box, drivers).filter((one) => areAlike(one, driver));
+  return { ...box, driverIds: alike.map(({ id }) => id) };
+}
+
 /** Excursion that all drivers of a box bear, mm; null while no sheet states an Xmax. */
 export function leastXmaxMm(
   box: Pick<Box, 'driverIds'>,

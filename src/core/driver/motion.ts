@@ -15,10 +15,10 @@ export interface Motion {
   /** Lowest frequency at which the excursion is known; 0 when it is known everywhere. */
   readonly fromHz: number;
   /**
-   * Whether the driver was measured, in the box in which it stood then, or follows from its figures
-   * alone.
+   * Whether the driver was measured, in the box in which it stood then, follows from its figures
+   * alone, or was measured and its force factor estimated from its level.
    */
-  readonly basis: 'impedance' | 'figures';
+  readonly basis: 'impedance' | 'figures' | 'level';
 }
 
 /**
@@ -43,27 +43,39 @@ const pointsPerOctave = 12;
  *
  * @param impedance with phase, ohms
  * @param blTm force factor
+ * @param basis whether the force factor is stated, or estimated from the driver's level
  * @returns null without phase, or when the data do not hold the resonance
  */
 export function motionOfImpedance(
   impedance: Samples,
   blTm: number,
   frequencyHz: Float64Array,
+  basis: 'impedance' | 'level' = 'impedance',
 ): Motion | null {
+  const peaks = coneResonances(impedance);
+  if (!peaks) return null;
+  const z = impedanceOnGrid(impedance, frequencyHz);
+  const fromHz = impedance.frequencyHz[0];
+  return motion(z, frequencyHz, blTm, fromHz > frequencyHz[0] * 1.001 ? fromHz : 0, basis, {
+    at: (omega) => motional(peaks, omega),
+  });
+}
+
+/**
+ * Resonances of the cone in a measured impedance, as a chain of R ∥ L ∥ C.
+ *
+ * @returns null without phase, or when the data do not hold the resonance
+ */
+export function coneResonances(impedance: Samples): readonly Peak[] | null {
   const peak = impedance.phaseDeg && resonanceAt(impedance, impedance.phaseDeg);
   if (peak === null) return null;
   const peakHz = impedance.frequencyHz[peak];
   const { sections } = passiveEquivalent(upTo(impedance, fittedTo * peakHz), pointsPerOctave);
-  const peaks = sections.filter((section): section is Peak => {
+  return sections.filter((section): section is Peak => {
     const { ohms, henries, farads } = section;
     if (ohms === null || henries === null || farads === null) return false;
     const hz = 1 / (2 * Math.PI * Math.sqrt(henries * farads));
     return hz > peakHz / cone && hz < peakHz * cone;
-  });
-  const z = impedanceOnGrid(impedance, frequencyHz);
-  const fromHz = impedance.frequencyHz[0];
-  return motion(z, frequencyHz, blTm, fromHz > frequencyHz[0] * 1.001 ? fromHz : 0, 'impedance', {
-    at: (omega) => motional(peaks, omega),
   });
 }
 
@@ -120,7 +132,7 @@ function motion(
   };
 }
 
-interface Peak extends Section {
+export interface Peak extends Section {
   readonly ohms: number;
   readonly henries: number;
   readonly farads: number;

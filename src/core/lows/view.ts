@@ -1,4 +1,4 @@
-import { driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
+import { boxFor, driversInBox, leastXmaxMm } from '@/core/cabinet/driversInBox';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { totalQ } from '@/core/driver/motor';
 import type { Box } from '@/core/document/boxSchema';
@@ -109,11 +109,15 @@ function viewOf(
   setting: LowsSetting,
   predict: Predictor,
 ): BoxView {
-  const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
+  const own = driversInBox(box, design.drivers).at(0);
+  const boxed = own
+    ? boxedDrivers(boxFor(box, own, design.drivers), design, (driver) =>
+        figuresFor(design, driver, data),
+      )
+    : null;
   const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
   const qts = boxed && drivenQts(boxed.system, setting);
   const { frequencyHz } = setting;
-  const own = driversInBox(box, design.drivers).at(0);
   const boundaryDb = own ? boundaryGainDb(design, own, frequencyHz) : null;
   const sum =
     boxed && setting.now ? predict(withUsed(design, box), data, { offAxis: 'known' }) : null;

@@ -8,6 +8,7 @@ import {
   measuredEnclosure,
   type BoxedDrivers,
 } from '@/core/cabinet/enclosureOf';
+import { boxFor } from '@/core/cabinet/driversInBox';
 import { inUnknownBox, type Box, type InBox } from '@/core/document/boxSchema';
 import type { Design, Driver, Measurement } from '@/core/document/schema';
 import { fitDriver } from '@/core/driver/parameters';
@@ -45,7 +46,7 @@ export function boxUse(
 ): BoxUse {
   const box = boxOfDriver(design, driver);
   if (!box) return 'no-box';
-  if (!boxedDrivers(box, design)) return 'no-figures';
+  if (!boxedDrivers(boxFor(box, driver, design.drivers), design)) return 'no-figures';
   return statement && statement.inBox.kind !== 'unknown' ? 'exchanged' : 'spliced';
 }
 
@@ -134,7 +135,11 @@ export function boxAround(
   data: MeasurementData,
 ): DriversBox | null {
   const box = boxOfDriver(design, driver);
-  const boxed = box && boxedDrivers(box, design, (one) => figuresFor(design, one, data));
+  const boxed =
+    box &&
+    boxedDrivers(boxFor(box, driver, design.drivers), design, (one) =>
+      figuresFor(design, one, data),
+    );
   return boxed ? { box, ...boxed } : null;
 }
 

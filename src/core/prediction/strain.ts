@@ -7,6 +7,7 @@ import { boxCurves } from '@/core/box/response';
 import { behindResistance } from '@/core/box/source';
 import { frequencyOfKa } from '@/core/radiation/piston';
 import { motionOfFigures, motionOfImpedance, type Motion } from '@/core/driver/motion';
+import { forceFactorOf } from '@/core/driver/forceFactor';
 import { motorOf } from '@/core/driver/motor';
 import { ratingOf, type PowerRating } from '@/core/driver/rating';
 import { programmeShares } from '@/core/spectrum/programme';
@@ -42,13 +43,15 @@ export interface DriverLoad {
   readonly mechanicalMm: number | null;
 }
 
+/** What tells how far a driver moves. */
+export type Moving = Pick<
+  UsableDriver,
+  'driver' | 'impedance' | 'response' | 'microphone' | 'driveVolts'
+>;
+
 export interface Strains {
   /** Motion of a driver as it was measured, or as its figures say; null while it can't be known. */
-  readonly motionOf: (
-    driver: Driver,
-    impedance: UsableDriver['impedance'],
-    design: Design,
-  ) => Motion | null;
+  readonly motionOf: (end: Moving, design: Design) => Motion | null;
   /** From the voltage at the driver, for the design's voltage at the source. */
   readonly strainOf: (
     wayId: WayId,
@@ -100,14 +103,41 @@ export function createStrains(frequencyHz: Float64Array): Strains {
   const resonances = createMemory<Resonance | null>();
   const portSpeeds = createMemory<Float64Array>();
 
-  const motionOf: Strains['motionOf'] = ({ id, sheet }, impedance, { airTemperatureC }) => {
-    const { blTm } = motorOf(sheet, airTemperatureC);
-    const { fsHz, qes, qms, reOhm } = sheet;
-    return remember(id, [impedance, blTm, fsHz, qes, qms, reOhm], () =>
-      blTm === null
-        ? null
-        : (motionOfImpedance(impedance, blTm, frequencyHz) ??
-          motionOfFigures(sheet, null, frequencyHz, airTemperatureC)),
+  const motionOf: Strains['motionOf'] = (
+    { driver: { id, sheet }, impedance, response, microphone, driveVolts },
+    { airTemperatureC: temperatureC },
+  ) => {
+    const { blTm } = motorOf(sheet, temperatureC);
+    const { fsHz, qes, qms, reOhm, sdCm2 } = sheet;
+    const { distanceMm } = microphone;
+    return remember(
+      id,
+      [
+        impedance,
+        response,
+        distanceMm,
+        driveVolts,
+        temperatureC,
+        blTm,
+        fsHz,
+        qes,
+        qms,
+        reOhm,
+        sdCm2,
+      ],
+      () => {
+        if (blTm !== null)
+          return (
+            motionOfImpedance(impedance, blTm, frequencyHz) ??
+            motionOfFigures(sheet, null, frequencyHz, temperatureC)
+          );
+        if (response === null || sdCm2 === null) return null;
+        const taken = { response, driveVolts, distanceMm, sdCm2, temperatureC };
+        const estimated = forceFactorOf(impedance, taken);
+        return estimated === null
+          ? null
+          : motionOfImpedance(impedance, estimated, frequencyHz, 'level');
+      },
     );
   };
 
@@ -125,8 +155,9 @@ export function createStrains(frequencyHz: Float64Array): Strains {
 
   return {
     motionOf,
-    strainOf(wayId, { driver, impedance, response, box }, re, im, load, design) {
-      const motion = motionOf(driver, impedance, design);
+    strainOf(wayId, end, re, im, load, design) {
+      const { driver, impedance, response, box } = end;
+      const motion = motionOf(end, design);
       const perVolt2 = 1 / design.amplifier.volts ** 2;
       const sinePeakMm = motion && new Float64Array(frequencyHz.length);
       const port = portSpeedsOf(driver, box);
@@ -267,7 +298,7 @@ export function loadsAt(
 /** What is missing for a driver's excursion. */
 function neededFor({ sheet }: Driver): string {
   return motorOf(sheet).blTm === null
-    ? 'Bl in its data sheet, or fs, Qes and Re with Mms or Vas'
+    ? 'Bl in its data sheet, or fs, Qes and Re with Mms or Vas; or Sd, with a response of known level'
     : 'an impedance with phase that reaches below its resonance, or fs, Qes, Qms and Re';
 }
 

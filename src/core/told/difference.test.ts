@@ -239,7 +239,7 @@ test.each<[string, Change, object]>([
   [
     'a data sheet',
     { type: 'setDriverSheet', id: 'woofer', set: { xmaxMm: null } },
-    { what: 'Woofer, xmaxMm', before: '6.5', after: 'not known' },
+    { what: 'Woofer, Xmax, mm', before: '6.5', after: 'not known' },
   ],
   [
     'the amplifier',

@@ -13,5 +13,6 @@ test('fields are told as the trade says them, and units apart', () => {
 });
 
 test('no field of a data sheet is told by its name in the document', () => {
-  for (const field of Object.keys(emptySheet)) expect(fieldWords(field)).not.toMatch(/[a-z][A-Z]/);
+  for (const field of Object.keys(emptySheet))
+    expect(fieldWords(field).split(',')[0]).not.toMatch(/[a-z][A-Z]/);
 });

@@ -74,12 +74,13 @@ export function excursionTerm(limit: LimitOf<'excursion'>, context: TermContext)
   const isAtLevel = limit.voltsAtZeroDb !== null;
   const resonances = drivers.map(({ driver, impedance }) => resonanceOf(driver.sheet, impedance));
   const lowestHz = Math.min(...resonances.flatMap((one) => one?.hz ?? []));
-  const moving = drivers.flatMap(({ driver, impedance, volts }, d) => {
+  const moving = drivers.flatMap((end, d) => {
+    const { driver, volts } = end;
     const resonance = resonances[d];
     // At a drive, not a loudness, the lowest driver is the box's matter.
     if (!isAtLevel && (!resonance || resonanceNeedsDb(resonance.hz, lowestHz) === null)) return [];
     const sheet = limit.drivers.find(({ id }) => id === driver.id)?.sheet;
-    const motion = inputs.motionOf(driver, impedance, design);
+    const motion = inputs.motionOf(end, design);
     if (!motion || sheet?.xmaxMm == null) return [];
     // What is not known below the data does not count there.
     const weight = shares.map((share, i) => {

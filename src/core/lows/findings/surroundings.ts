@@ -1,6 +1,6 @@
 import { outsideLitres } from '@/core/cabinet/shell';
 import { behindDriverMm, leastDepthMm } from '@/core/cabinet/driverRoom';
-import { driversInBox } from '@/core/cabinet/driversInBox';
+import { areAlike, driversInBox } from '@/core/cabinet/driversInBox';
 import { sawFaults } from '@/core/cabinet/sawFaults';
 import { lackingFigures } from '@/core/cabinet/enclosureOf';
 import { boundsOf } from '@/core/document/baffleSchema';
@@ -23,11 +23,7 @@ export function ofDrivers(design: Design, box: Box): BoxFinding[] {
   const lacking = own.map((driver) => lackingFigures(driver, design.airTemperatureC));
   const poor = own.filter((_, d) => lacking[d].length > 0);
   const [first, ...others] = own;
-  const isLike = (a: number | null, b: number | null) =>
-    a === null || b === null || Math.abs(Math.log(a / b)) < 0.15;
-  const unlike = others.filter(
-    ({ sheet }) => !isLike(sheet.fsHz, first.sheet.fsHz) || !isLike(sheet.sdCm2, first.sheet.sdCm2),
-  );
+  const unlike = others.filter((one) => !areAlike(one, first));
   return [
     ...poor.map((driver) =>
       stops([
@@ -44,8 +40,15 @@ export function ofDrivers(design: Design, box: Box): BoxFinding[] {
       )([
         'drivers_unlike',
         `${driver.name} is not like ${first.name}.`,
-        'Drivers that share a chamber are worked out as if all were like the first.',
-        'Give each its own box, or use drivers that are alike.',
+        ...(box.kind === 'open-baffle'
+          ? ([
+              `Each has its own low end here, and the sum is of all; excursion and figures of the box alone are those of ${first.name}.`,
+              'Look at the others by choosing them alone, as a candidate.',
+            ] as const)
+          : ([
+              'Drivers that share a chamber are worked out as if all were like the first.',
+              'Give each its own box, or use drivers that are alike.',
+            ] as const)),
       ]),
     ),
   ];

@@ -1,13 +1,12 @@
 'use client';
 import { Trash2 } from 'lucide-react';
 import styled from 'styled-components';
-import { leakageOf } from '@/core/cabinet/leakage';
 import { airOf } from '@/core/cabinet/enclosureOf';
 import { fillWords } from '@/core/told/boxes';
 import { withNetLitres } from '@/core/cabinet/netVolume';
 import { insideOf } from '@/core/cabinet/shell';
 import { boardsKg } from '@/core/cabinet/panels';
-import { portHits, withPortClear } from '@/core/cabinet/vent';
+import { withKind } from '@/core/cabinet/withKind';
 import { materialTable } from '@/core/cabinet/materials';
 import {
   boxKinds,
@@ -63,11 +62,6 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
       onChange={(next) => next !== null && onChange(next)}
     />
   );
-  // A first port is not put where a driver sits.
-  const ofKind = (next: BoxKind): Box => {
-    const changed = { ...box, kind: next, ql: leakageOf(next, box) };
-    return portHits(changed, design) === null ? changed : withPortClear(changed, design);
-  };
   const hasInside = kind !== 'open-baffle';
   const isClosed = hasInside && kind !== 'line';
   const setLitres = (litres: number) => {
@@ -93,7 +87,9 @@ export function BoxPane({ design, box, view, edits, onGone }: BoxPaneProps) {
           isAlwaysSaid
           options={boxKinds.map((id) => ({ id, text: kindText[id] }))}
           value={kind}
-          onChange={(next) => next !== null && edits.set(box, ofKind(next), 'kind of box')}
+          onChange={(next) =>
+            next !== null && edits.set(box, withKind(box, next, design), 'kind of box')
+          }
         />
         {' for '}
         <Drivers design={design} box={box} edits={edits} />
