@@ -1,7 +1,10 @@
 import { usualPipe, usualShell } from '@/core/document/boxSchema';
 import { emptyDesign, emptyDriver } from '@/core/document/schema';
 import { driversInBox, leastXmaxMm } from './driversInBox';
+import { readDemo } from '../../../tests/fixtures';
 import { dividersOf, lineFacts } from './line';
+import { netVolumeOf } from './netVolume';
+import { withKind } from './withKind';
 
 test('a line’s length, volume and odd quarter waves, c/4L and 3c/4L', () => {
   const segments = [
@@ -63,4 +66,16 @@ test('drivers of a box in the order of the design, and the least Xmax that one o
   expect(leastXmaxMm({ driverIds: ['a', 'b', 'c'] }, drivers)).toBe(4);
   expect(leastXmaxMm({ driverIds: ['b'] }, drivers)).toBeNull();
   expect(leastXmaxMm({ driverIds: ['gone'] }, drivers)).toBeNull();
+});
+
+test('a first line is one that its box holds, dividers and all; one that was set stays', () => {
+  const { design } = readDemo();
+  const [box] = design.boxes;
+  const line = withKind(box, 'line', design);
+  const { litres } = lineFacts(line.pipe, 343.2);
+  const { netLitres } = netVolumeOf(line, design);
+  expect(litres).toBeLessThanOrEqual(netLitres);
+  expect(litres).toBeGreaterThan(0.9 * netLitres);
+  const pipe = { ...box.pipe, segments: [{ ...box.pipe.segments[0], areaCm2: 401 }] };
+  expect(withKind({ ...box, pipe }, 'line', design).pipe).toEqual(pipe);
 });

@@ -88,11 +88,11 @@ function addAmplifier(
   elements: Element[],
   name: string,
   { amplifier }: Design,
-  { id, gainDb, polarity }: TerminalPair,
+  { id, gainDb, polarity, outputOhms = amplifier.outputOhms }: TerminalPair,
   nodeOf: (node: NodeRef) => string,
 ): Probe[] {
   const terminal = nodeOf({ kind: 'terminals', pairId: id });
-  const ohms = amplifier.outputOhms + amplifier.cableOhms;
+  const ohms = outputOhms + amplifier.cableOhms;
   const emf = ohms > 0 ? `emf of ${id}` : terminal;
   const sign = polarity === 'reversed' ? -1 : 1;
   elements.push({

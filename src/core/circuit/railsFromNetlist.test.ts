@@ -103,6 +103,11 @@ const shapes: Record<string, Design> = {
     terminals: [firstPair, { id: 'other', name: 'Other', gainDb: -3, polarity: 'reversed' }],
     ways: [{ ...woofer, from: { kind: 'terminals', pairId: 'other' } }, midrange, tweeter],
   },
+  'two amplifiers, one of them behind more': {
+    ...demo,
+    terminals: [firstPair, { ...firstPair, id: 'other', name: 'Other', outputOhms: 2.5 }],
+    ways: [{ ...woofer, from: { kind: 'terminals', pairId: 'other' } }, midrange, tweeter],
+  },
   'a bridged way and a bridge between two': {
     ...demo,
     bridges: [

@@ -173,25 +173,25 @@ function amplifiers(sources: readonly Source[], elements: readonly Element[], de
     return { source, hot, output: isFolded ? output : null };
   });
   const outputOhms = behind[0].output?.ohms ?? 0;
-  // Amplifiers are of one kind: output resistances that differ stay parts.
-  const isOneKind = behind.every(({ output }) => (output?.ohms ?? 0) === outputOhms);
   const pairs = behind.map(({ source, hot, output }, i): { pair: TerminalPair; node: string } => {
     const isTurned = (source.b === ground) === source.voltsRe < 0;
     const gain = Math.hypot(source.voltsRe, source.voltsIm) / volts;
+    const ownOhms = output?.ohms ?? 0;
     return {
       pair: {
         id: i === 0 ? firstPair.id : `pair-${i + 1}`,
         name: i === 0 ? firstPair.name : `Pair ${i + 1}`,
         gainDb: gain > 0 ? Number((20 * Math.log10(gain)).toFixed(9)) : 0,
         polarity: isTurned ? 'reversed' : 'normal',
+        ...(ownOhms !== outputOhms && { outputOhms: ownOhms }),
       },
-      node: isOneKind && output ? (output.a === hot ? output.b : output.a) : hot,
+      node: output ? (output.a === hot ? output.b : output.a) : hot,
     };
   });
   return {
     pairs,
-    outputs: new Set<Element>(isOneKind ? behind.flatMap(({ output }) => output ?? []) : []),
-    amplifier: { volts, outputOhms: isOneKind ? outputOhms : 0, cableOhms: 0 },
+    outputs: new Set<Element>(behind.flatMap(({ output }) => output ?? [])),
+    amplifier: { volts, outputOhms, cableOhms: 0 },
   };
 }
 

@@ -172,6 +172,15 @@ describe('two pairs of terminals', () => {
     near(sum!.levelDb, () => 20 * Math.log10(0.8 * 10 ** (6 / 20) - 8 / 18), 6);
   });
 
+  test('an amplifier with an output resistance of its own is behind that one', () => {
+    const design = designOf(ways, {
+      terminals: [firstPair, { ...second, outputOhms: 3 }],
+      amplifier: { volts: 1, outputOhms: 1, cableOhms: 1 },
+    });
+    near(volts(design).a, () => 8 / 18);
+    near(volts(design).b, () => (8 / 12) * 10 ** (6 / 20));
+  });
+
   test('joined, one amplifier drives both as the first is set', () => {
     const design = designOf(ways, { terminals, isJoined: true });
     const { loads, sum } = predict(design, data);

@@ -134,14 +134,16 @@ export const waySchema = z.strictObject({
 export const bridgeSchema = z.strictObject({ part: partSchema, a: nodeSchema, b: nodeSchema });
 
 /**
- * Two terminals for an amplifier. All amplifiers are of one kind; gain and polarity are set at
- * each.
+ * Two terminals for an amplifier. Gain and polarity are set at each; amplifiers are of one kind but for
+ * an output resistance of their own.
  */
 export const pairSchema = z.strictObject({
   id: pairId,
   name,
   gainDb: z.number().min(-40).max(20),
   polarity: z.enum(['normal', 'reversed']),
+  /** Of the amplifier here; left out where it is that of the design's. */
+  outputOhms: z.number().min(0).max(100).optional(),
 });
 
 /** What one position of a switch makes of one of its members. */

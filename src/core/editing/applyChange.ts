@@ -184,7 +184,15 @@ function changed(design: Design, change: Change): Design {
     case 'setTerminals':
       return change.terminals.length === 0
         ? design
-        : { ...design, terminals: change.terminals, isJoined: change.isJoined };
+        : {
+            ...design,
+            // A lone amplifier is the design's: nothing of its own is left to be overlooked.
+            terminals:
+              change.terminals.length > 1
+                ? change.terminals
+                : change.terminals.map((pair) => ({ ...pair, outputOhms: undefined })),
+            isJoined: change.isJoined,
+          };
     case 'setSwitch':
       return {
         ...design,

@@ -8,7 +8,7 @@ import { applyChange } from '@/core/editing/applyChange';
 import { logGrid } from '@/core/grid/logGrid';
 import type { Samples } from '@/core/measurement/samples';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
-import { boxUse, figuresFor, impedanceInBox, responseInBox } from './inBox';
+import { boxAround, boxUse, figuresFor, impedanceInBox, responseInBox } from './inBox';
 import { createPredictor } from './predict';
 
 const { design: demo, data } = readDemo();
@@ -222,4 +222,23 @@ test('a resistance before the woofer raises its Qes as the closed form says', ()
   const withCoil = at(driver.reOhm, driver.qes, 0.6);
   const stretched = at(driver.reOhm + 0.6, (driver.qes * (driver.reOhm + 0.6)) / driver.reOhm, 0);
   withCoil.forEach((db, i) => expect(db).toBeCloseTo(stretched[i], 9));
+});
+
+test('on an open baffle each driver has its own low end; in a chamber they are as the first', () => {
+  const shared = (kind: Box['kind']): Design => ({
+    ...demo,
+    boxes: [{ ...asBuilt, kind, isUsed: true, driverIds: ['woofer', 'midrange'] }],
+  });
+  const alone = (driverId: string): Design => ({
+    ...demo,
+    boxes: [{ ...asBuilt, kind: 'open-baffle', isUsed: true, driverIds: [driverId] }],
+  });
+  for (const driver of demo.drivers.slice(0, 2)) {
+    const found = boxAround(shared('open-baffle'), driver, data)!;
+    expect(found.count).toBe(1);
+    expect(found.system).toEqual(boxAround(alone(driver.id), driver, data)!.system);
+  }
+  const [first, second] = demo.drivers.map((one) => boxAround(shared('sealed'), one, data));
+  expect(second!.system).toEqual(first!.system);
+  expect(first!.count).toBe(2);
 });

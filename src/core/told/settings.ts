@@ -84,7 +84,7 @@ export function settings(design: Design): Item[] {
     ...terminals.map((pair) => ({
       key: `pair ${pair.id}`,
       what: `terminals ${pairs.get(pair.id)}`,
-      text: `${formatNumber(pair.gainDb)} dB, ${pair.polarity === 'normal' ? 'in phase' : 'reversed'}`,
+      text: `${formatNumber(pair.gainDb)} dB, ${pair.polarity === 'normal' ? 'in phase' : 'reversed'}${pair.outputOhms === undefined ? '' : `, behind ${formatQuantity(pair.outputOhms, 'ohm')}`}`,
       raw: pair,
     })),
     ...switches.map((one) => ({

@@ -2,7 +2,7 @@
 import { newId } from '@/ui/newId';
 import styled from 'styled-components';
 import { firstPair, type TerminalPair } from '@/core/document/schema';
-import { formatFixed } from '@/core/units/quantity';
+import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { ChoiceBlank, QuantityBlank } from '@/ui/fields/Blank';
 import { Button, TextButton } from '@/ui/Button';
@@ -15,6 +15,7 @@ export function TerminalPairs() {
   const desk = useDesk();
   const terminals = useDeskState((state) => state.design.terminals);
   const isJoined = useDeskState((state) => state.design.isJoined);
+  const amplifier = useDeskState((state) => state.design.amplifier);
   const loads = useDeskState((state) => state.prediction?.loads);
   const set = (pairs: readonly TerminalPair[], joined: boolean, label: string, runKey?: string) =>
     desk.change({ type: 'setTerminals', terminals: [...pairs], isJoined: joined }, label, runKey);
@@ -44,7 +45,7 @@ export function TerminalPairs() {
       {terminals.length > 1 && (
         <Pairs>
           {terminals.map((pair) => {
-            const { id, name, gainDb, polarity } = pair;
+            const { id, name, gainDb, polarity, outputOhms } = pair;
             const load = loads?.find(({ pairId }) => pairId === id);
             return (
               <li key={id}>
@@ -74,6 +75,24 @@ export function TerminalPairs() {
                     value={polarity}
                     onChange={(next) =>
                       edit(id, { polarity: next ?? 'normal' }, `polarity at ${name}`)
+                    }
+                  />
+                  , behind{' '}
+                  <QuantityBlank
+                    label={`output resistance at ${name}`}
+                    value={outputOhms ?? null}
+                    placeholder={formatQuantity(amplifier.outputOhms, 'ohm')}
+                    dimension="ohm"
+                    min={0}
+                    max={100}
+                    stepBy={0.01}
+                    onChange={(next) =>
+                      edit(
+                        id,
+                        { outputOhms: next ?? undefined },
+                        `output resistance at ${name}`,
+                        `output ${id}`,
+                      )
                     }
                   />
                   .{load && ` It sees at least ${formatFixed(lowest(load.ohms), 1)} Ω.`}{' '}
