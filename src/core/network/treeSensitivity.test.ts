@@ -77,6 +77,10 @@ function randomTree(seed: number) {
   return { netlist, onePorts, probes, wanted };
 }
 
+/** Largest difference between two rows; NaN where one is. */
+const apart = (a: Float64Array, b: Float64Array) =>
+  a.reduce((most, value, i) => Math.max(most, Math.abs(value - b[i])), 0);
+
 test('a network like a tree has the values and the slopes that any network has', () => {
   for (let seed = 1; seed <= 40; seed++) {
     const { netlist, onePorts, probes, wanted } = randomTree(seed);
@@ -88,14 +92,9 @@ test('a network like a tree has the values and the slopes that any network has',
     const scale = Math.max(...block.values.flatMap(({ re }) => [...re].map(Math.abs)));
     probes.forEach((_, q) => {
       for (const side of ['re', 'im'] as const) {
-        tree.values[q][side].forEach((value, i) =>
-          expect(Math.abs(value - block.values[q][side][i])).toBeLessThan(1e-9 * scale),
-        );
-        tree
-          .slopes(q)
-          [side].forEach((value, k) =>
-            expect(Math.abs(value - block.slopes(q)[side][k])).toBeLessThan(1e-8 * scale),
-          );
+        const values = apart(tree.values[q][side], block.values[q][side]);
+        expect(values).toBeLessThan(1e-9 * scale);
+        expect(apart(tree.slopes(q)[side], block.slopes(q)[side])).toBeLessThan(1e-8 * scale);
       }
     });
     expect(tree.slopes(0).re).toHaveLength(points * wanted.length);
