@@ -134,6 +134,15 @@ export const annotateVersion = (
   json<VersionSummary | { readonly conflict: VersionSummary }>(
     call(`projects/${id}/log/${version}`, 'PATCH', { baseRevision, ticket, annotation }),
   );
+/** Figures of a state that was saved without them. */
+export async function setLateFigures(
+  id: string,
+  revision: number,
+  figures: Figures,
+): Promise<void> {
+  await call(`projects/${id}/log`, 'PATCH', { revision, figures });
+}
+
 export async function setFigures(id: string, version: number, figures: Figures): Promise<void> {
   await call(`projects/${id}/log/${version}`, 'PATCH', { figures });
 }

@@ -31,6 +31,9 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
     loaded: new Set<string>(),
     saves: [] as { base: number; document: Design; note: SaveNote }[],
     pins: [] as (number | null)[],
+    lateFigures: [] as number[],
+    /** Verdicts that are not told yet; null where they are told at once. */
+    heldBack: null as (() => void)[] | null,
     stored: [] as string[],
     created: [] as string[],
     messages: [] as unknown[],
@@ -52,6 +55,7 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         Promise.resolve({ revision, document: { ...design, name: `state ${revision}` } }),
       pinState: (_id, revision) => Promise.resolve(void log.pins.push(revision)),
       annotateVersion: () => Promise.reject(new Error('no log here')),
+      setLateFigures: (_id, revision) => Promise.resolve(void log.lateFigures.push(revision)),
       saveProject: (_id, base, ticket, document, note) => {
         if (base !== log.server.revision) return Promise.resolve({ conflict: log.server });
         log.saves.push({ base, document, note });
@@ -75,11 +79,14 @@ function bench(server: StoredProject = project, pending: PendingSave | null = nu
         log.requested.push({ name: asked.name, bypassed });
         const prediction = predict(asked, data);
         onCurves({ design: asked, prediction, computeMs: 1 });
-        onVerdicts({
-          design: asked,
-          judged: judgedPromisesOf(asked, prediction),
-          offAxis: prediction.offAxis,
-        });
+        const tell = () =>
+          onVerdicts({
+            design: asked,
+            judged: judgedPromisesOf(asked, prediction),
+            offAxis: prediction.offAxis,
+          });
+        if (log.heldBack) log.heldBack.push(tell);
+        else tell();
       },
       figures: () => Promise.resolve([]),
       deck: () => Promise.resolve(null),
@@ -296,6 +303,27 @@ test('a page from the browser’s memory catches up with the server', async () =
   desk.change({ type: 'renameDesign', name: 'newest' }, 'rename');
   await settle(500);
   expect(log.saves.at(-1)).toMatchObject({ base: 9, document: { name: 'newest' } });
+  close();
+});
+
+test('a save that comes before the verdicts gets its figures afterwards, unless another one came', async () => {
+  const { desk, close, log } = await opened();
+  log.heldBack = [];
+  desk.change({ type: 'setPartValue', id: 'l1', value: 4e-3 }, 'set L1');
+  await settle(500);
+  expect(log.saves.at(-1)!.note.figures).toBeNull();
+  expect(log.lateFigures).toEqual([]);
+  for (const tell of log.heldBack.splice(0)) tell();
+  expect(log.lateFigures).toEqual([project.revision + 1]);
+  desk.change({ type: 'setPartValue', id: 'l1', value: 5e-3 }, 'set L1');
+  await settle(500);
+  const [first] = log.heldBack.splice(0);
+  desk.change({ type: 'setPartValue', id: 'l1', value: 6e-3 }, 'set L1');
+  await settle(500);
+  first();
+  expect(log.lateFigures).toEqual([project.revision + 1]);
+  for (const tell of log.heldBack.splice(0)) tell();
+  expect(log.lateFigures).toEqual([project.revision + 1, project.revision + 3]);
   close();
 });
 

@@ -15,6 +15,7 @@ export interface DeskWorld {
     | 'fetchState'
     | 'pinState'
     | 'annotateVersion'
+    | 'setLateFigures'
   >;
   readonly createOutbox: () => Outbox;
   readonly createPredictor: typeof createPredictorClient;

@@ -257,13 +257,17 @@ export async function annotateVersion(
   });
 }
 
-/** Gives a version that was saved without them its figures; those that it has stay. */
+/**
+ * Gives a version that was saved without them its figures; those that it has stay.
+ *
+ * @param which the version, or the state that it ends with: one that goes on has other figures by then
+ */
 export async function setFigures(
   projectId: string,
-  number: number,
+  which: { readonly number: number } | { readonly lastRevision: number },
   figures: Figures,
 ): Promise<void> {
-  await models().versions.update({ figures }, { where: { projectId, number, figures: null } });
+  await models().versions.update({ figures }, { where: { projectId, ...which, figures: null } });
 }
 
 /** A page of an exported log holds about so much, and not more versions. */

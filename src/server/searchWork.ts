@@ -20,7 +20,7 @@ import { explorationOf, resultsBefore } from './searches';
 /** What workers do with searches. */
 
 /** Networks in one job: half a second of work or so. */
-const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 50, finish: 6, stock: 2 };
+const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 50, finish: 2, stock: 1 };
 
 const batch = (data: BatchJob) => ({ name: batchQueue, data });
 

@@ -60,7 +60,8 @@ export async function sofaFile(title: string, directivity: Directivity): Promise
     AuthorContact: '',
     Organization: '',
     License: 'No license provided, ask the author for permission',
-    Comment: 'Predicted: measured, interpolated and modelled directions, see the exported tables.',
+    Comment:
+      'Sound pressure in pascals (rms), referred to 1 m. Predicted: measured, interpolated and modelled directions, see the exported tables.',
     DatabaseName: title,
     SourceType: 'loudspeaker',
     SourceManufacturer: '',
@@ -83,14 +84,18 @@ export async function sofaFile(title: string, directivity: Directivity): Promise
     Type: 'spherical',
     Units: 'degree, degree, metre',
   });
-  write('Data.Real', re, ['M', 'R', 'N']);
-  write('Data.Imag', im, ['M', 'R', 'N']);
+  const pascals = { Units: 'pascal' };
+  write('Data.Real', re.map(toPascals), ['M', 'R', 'N'], pascals);
+  write('Data.Imag', im.map(toPascals), ['M', 'R', 'N'], pascals);
   file.flush();
   file.close();
   const bytes = (FS as { readFile: (name: string) => Uint8Array }).readFile(draft).slice();
   (FS as { unlink: (name: string) => void }).unlink(draft);
   return bytes;
 }
+
+/** Levels are over 20 µPa. */
+const toPascals = (pressure: number) => 20e-6 * pressure;
 
 /** Azimuth anticlockwise as seen from above, 0° to 360°, and elevation (AES69). */
 function spherical(plane: 'horizontal' | 'vertical', degrees: number): [number, number] {

@@ -42,7 +42,7 @@ function startWorker(): Promise<ChildProcess> {
 const find = async (id: string) => (await listSearches(projectId)).find((one) => one.id === id)!;
 
 async function until(id: string, isSo: (one: Awaited<ReturnType<typeof find>>) => boolean) {
-  for (const deadline = Date.now() + 100_000; Date.now() < deadline;) {
+  for (const deadline = Date.now() + 200_000; Date.now() < deadline;) {
     const found = await find(id);
     if (isSo(found)) return found;
     await new Promise((resolve) => setTimeout(resolve, 50));
@@ -89,7 +89,7 @@ test('a search survives the death of its worker, is shared by two others, and fi
   expect(done.tried).toBe(alone.tried);
   expect(done.networks).toEqual(JSON.parse(JSON.stringify(alone.networks)));
   expect(await models().searchTries.count({ where: { searchId: id } })).toBe(0);
-}, 120_000);
+}, 240_000);
 
 test('a search that is stopped keeps the best of what was tried, and is left alone then', async () => {
   const { id } = await beginSearch(boss, projectId, design, limitedTo(6));

@@ -22,6 +22,7 @@ import { keptShare } from '@/core/fitting/keptShare';
 import { sendsAround, withOffAxis } from './offAxisGoal';
 import {
   inWords,
+  isAtItsEnd,
   networkOf,
   partCountOf,
   withBoughtCoils,
@@ -238,17 +239,19 @@ function finished(exploration: Exploration, network: FoundNetwork): FoundNetwork
   if (!settled) return null;
   const ways = withBoughtCoils(settled.ways);
   const whole = withWays(design, ways);
-  if (hasIdlePart(whole, data, exploration)) return null;
   // A coil whose value crossed a size has another core and other ohms: its figures are told anew.
   const model = createFitModel(whole, data, goal, variablesOf(whole), inputs.last);
   const fitter = createFitter(model);
   const end = told(exploration, recipe, emphasis, whole, fitter, model.start, goal.tolerance);
+  const isSmaller =
+    ways.some(({ parts }) => parts.some(isAtItsEnd)) || hasIdlePart(whole, data, exploration);
   return (
     end && {
       ...end,
       ways,
+      ...(isSmaller && { hasIdlePart: true }),
       report: reportOf(whole, data, predictors.last),
-      keptShare: keptShare(whole, data, goal, inputs.fit),
+      keptShare: isSmaller ? null : keptShare(whole, data, goal, inputs.fit),
     }
   );
 }

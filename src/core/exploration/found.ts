@@ -25,6 +25,11 @@ export interface FoundNetwork {
   readonly keptShare: number | null;
   /** Each way in words. */
   readonly words: readonly string[];
+  /**
+   * Set when one of its parts does nothing or ends where a search may not go on: it is a smaller network,
+   * and makes way for that.
+   */
+  readonly hasIdlePart?: true;
   /** Its verdicts and crossovers; null until it was finished. */
   readonly report: NetworkReport | null;
   /** Whether its values are such as one can have. */

@@ -16,18 +16,23 @@ export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
 
 /**
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
- * more broken promises has less error, and neither costs nor scatters more than a little more.
+ * more broken promises has less error, on axis and in all, and neither costs nor scatters more than a
+ * little more.
  * Where finished ones keep all, only those; else those that break fewer promises first, then those of
  * less error.
  */
 export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
   const fit = found.filter(
-    (one) => keepsWithin(limits, one) && !one.ways.some(({ parts }) => parts.some(isAtItsEnd)),
+    (one) =>
+      keepsWithin(limits, one) &&
+      one.hasIdlePart === undefined &&
+      !one.ways.some(({ parts }) => parts.some(isAtItsEnd)),
   );
   const beats = (a: FoundNetwork, b: FoundNetwork): boolean =>
     a.partCount <= b.partCount &&
     brokenCountOf(a) <= brokenCountOf(b) &&
     a.figures.errorDb <= b.figures.errorDb + nearlyDb &&
+    a.figures.deviationDb <= b.figures.deviationDb + nearlyDb &&
     (a.partCount < b.partCount ||
       (a.figures.outlay <= b.figures.outlay * nearly && a.scatterDb <= b.scatterDb * nearly)) &&
     rank(a) < rank(b);

@@ -3,7 +3,9 @@ import { type NetworkRecipe, partCountOf } from '@/core/filters/grammar';
 import { bestSoFar } from './shortlist';
 import type { Effort, Emphasis, Exploration, FoundNetwork, Try } from './found';
 /** What a search keeps: for each number of parts, of which so many of one family. */
-const kept = { grown: 5, ofFamily: 3, finished: 3, rounds: 4 };
+const kept = { grown: 5, ofFamily: 3, finished: 3, rounds: 4, pruned: 2 };
+/** Parts that do nothing are left out one after the other, so often. */
+const prunings = 2;
 
 /** Networks that can be tried independently of each other. */
 export interface SearchStage {
@@ -52,15 +54,20 @@ export function stageAfter(
     return {
       name: 'finishing the best',
       effort: 'finish',
-      tries: bestOfEachSize(tried, kept.finished).flatMap((network): Try[] => {
-        const one: Try = { ...network, from: network, bar: null };
-        const keepsLows = exploration.goal.limits.some(({ kind }) => kind === 'cut-off');
-        return network.emphasis === 'usual' && keepsLows
-          ? [one, { ...one, emphasis: 'lows' }]
-          : [one];
-      }),
+      tries: finishing(exploration, bestOfEachSize(tried, kept.finished)),
     };
-  if (count === kept.rounds + 2 && exploration.limits.stock)
+  let over = kept.rounds + 2;
+  for (let k = 0; k < prunings; k++) {
+    const tries = pruned(exploration, before[over - 1]);
+    if (tries.length === 0) break;
+    if (count === over) return { name: 'leaving out what does nothing', effort: 'grow', tries };
+    const best = finishing(exploration, bestOfEachSize(before[over], kept.pruned));
+    over++;
+    if (best.length === 0) break;
+    if (count === over) return { name: 'finishing what is left', effort: 'finish', tries: best };
+    over++;
+  }
+  if (count === over && exploration.limits.stock)
     return {
       name: 'taking values that one can have',
       effort: 'stock',
@@ -71,6 +78,40 @@ export function stageAfter(
       })),
     };
   return null;
+}
+
+/** Networks to be finished; with the low end as a limit like any other, and as it usually counts. */
+function finishing({ goal }: Exploration, networks: readonly FoundNetwork[]): Try[] {
+  const keepsLows = goal.limits.some(({ kind }) => kind === 'cut-off');
+  return networks.flatMap((network): Try[] => {
+    const one: Try = { ...network, from: network, bar: null };
+    return network.emphasis === 'usual' && keepsLows ? [one, { ...one, emphasis: 'lows' }] : [one];
+  });
+}
+
+/**
+ * The simpler networks one step from those finished ones of which a part does nothing: what such a network
+ * does, one of them does as well, with a part less.
+ */
+function pruned({ limits }: Exploration, finished: readonly FoundNetwork[]): Try[] {
+  const steps = new Map<string, Try & { readonly merit: number }>();
+  for (const from of finished) {
+    if (from.hasIdlePart === undefined) continue;
+    for (const recipe of neighboursOf(from.recipe, limits)) {
+      if (partCountOf(recipe) >= from.partCount) continue;
+      const key = `${familyKey(recipe)} ${from.emphasis}`;
+      const before = steps.get(key);
+      if (before && before.merit <= from.merit) continue;
+      const { emphasis, merit } = from;
+      steps.set(key, { recipe, emphasis, from, bar: null, merit });
+    }
+  }
+  return [...steps.values()].map(({ recipe, emphasis, from, bar }) => ({
+    recipe,
+    emphasis,
+    from,
+    bar,
+  }));
 }
 
 /** What a network is worth trying for: small ones can seldom keep everything. */

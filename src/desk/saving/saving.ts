@@ -1,6 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { applyChange } from '@/core/editing/applyChange';
-import type { Annotation, SaveNote, VersionSummary, WorkDone } from '@/core/log/log';
+import type { Annotation, Figures, SaveNote, VersionSummary, WorkDone } from '@/core/log/log';
 import type { StoredProject } from '@/core/log/project';
 import { readDesign } from '@/core/document/readDesign';
 import { isSameDesign } from '@/core/document/sameDesign';
@@ -76,6 +76,9 @@ export function createSaving({
   /** Set when the next save shall begin a version; `sent` is what the save under way says of it. */
   let begins: Beginning | null = null;
   let sent: Beginning | null = null;
+  /** A state on its way without figures, and the one that was saved last, until it has them. */
+  let figureless: Design | null = null;
+  let saved: { readonly document: Design; readonly revision: number } | null = null;
   /** What was done since the last save, each once. */
   const unsaved = new Set<string>();
 
@@ -84,11 +87,29 @@ export function createSaving({
     begins: begins?.reason ?? null,
   });
 
-  function noteFor(document: Design): SaveNote {
+  /** Figures of a state, once it was worked out. */
+  function figuresFor(document: Design): Figures | null {
     const { predictedDesign, prediction, judged } = getState();
-    const isPredicted = prediction !== null && predictedDesign === document;
+    return prediction !== null && predictedDesign === document
+      ? figuresOf(prediction, judged)
+      : null;
+  }
+
+  function noteFor(document: Design): SaveNote {
     sent = begins;
-    return { ...workDone(), figures: isPredicted ? figuresOf(prediction, judged) : null };
+    const figures = figuresFor(document);
+    figureless = figures === null ? document : null;
+    return { ...workDone(), figures };
+  }
+
+  /** Sends the figures of a state that was saved before they were worked out. */
+  function followUp(): void {
+    const figures = saved && figuresFor(saved.document);
+    if (!saved || !figures) return;
+    const { revision } = saved;
+    saved = null;
+    // The log works them out again when the version is looked at.
+    void world.api.setLateFigures(projectId, revision, figures).catch(() => undefined);
   }
 
   /**
@@ -157,6 +178,8 @@ export function createSaving({
         // What came while the save was on its way belongs to the next one.
         if (begins === sent) begins = null;
         if (getState().design === document) unsaved.clear();
+        saved = figureless === document ? { document, revision: newRevision } : null;
+        followUp();
         channel?.postMessage({
           kind: 'saved',
           revision: newRevision,
@@ -268,6 +291,7 @@ export function createSaving({
       const wire = world.createChannel(`fair-project-${projectId}`);
       channel = wire;
       wire.onmessage = (event: MessageEvent<FromOtherTab>) => heard(event.data);
+      const unfollow = store.subscribe(followUp);
       const saver = startAutosave(box, project.revision, () => caughtUp);
       const writer = startAnnotations(box);
       autosave = saver;
@@ -281,6 +305,7 @@ export function createSaving({
       void box.findAnnotations(projectId).then((kept) => writer.takeUp(kept));
       return () => {
         wire.onmessage = null;
+        unfollow();
         writer.leave();
         void saver.leave().finally(() => wire.close());
       };

@@ -7,11 +7,11 @@ import { fileStem } from '@/core/text';
 import { saveFile } from '../saveFile';
 import { MenuSheet } from '../sheets';
 import type { Curve } from './curve';
-import { chartPng, chartSvg, curvesCsv } from './chartFiles';
+import { chartPng, chartSvg, curvesCsv, type AxisUnits } from './chartFiles';
 
 interface ExportChartProps {
   readonly title: string;
-  readonly unit: string;
+  readonly units: AxisUnits;
   /**
    * What the chart shows when something is taken; a stable function, so that the menu does not
    * change.
@@ -24,16 +24,16 @@ interface ExportChartProps {
 }
 
 /** Takes a chart along: as a picture or as numbers. */
-export const ExportChart = memo(function ExportChart({ title, unit, shown }: ExportChartProps) {
+export const ExportChart = memo(function ExportChart({ title, units, shown }: ExportChartProps) {
   const stem = fileStem(title);
   const take = async (what: string) => {
     const { frequencyHz, curves, svg: picture } = shown();
     if (what === 'copy-csv')
-      await navigator.clipboard.writeText(curvesCsv(frequencyHz, curves, unit));
+      await navigator.clipboard.writeText(curvesCsv(frequencyHz, curves, units));
     if (what === 'csv')
       saveFile(
         `${stem}.csv`,
-        new Blob([curvesCsv(frequencyHz, curves, unit)], { type: 'text/csv' }),
+        new Blob([curvesCsv(frequencyHz, curves, units)], { type: 'text/csv' }),
       );
     if (what === 'svg' && picture)
       saveFile(`${stem}.svg`, new Blob([chartSvg(picture)], { type: 'image/svg+xml' }));

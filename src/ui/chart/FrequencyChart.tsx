@@ -177,12 +177,17 @@ export function FrequencyChart({
     keys[event.key]();
   };
 
+  const units = useMemo(
+    () => ({ left: unit, right: rightAxis?.unit ?? '' }),
+    [unit, rightAxis?.unit],
+  );
+
   return (
     <Figure ref={frame} aria-label={title} data-read={cursorHz !== null}>
       <figcaption>
         <h3>{title}</h3>
         <span>{aside}</span>
-        <ExportChart title={title} unit={unit} shown={shown} />
+        <ExportChart title={title} units={units} shown={shown} />
       </figcaption>
       {widthPx > 0 && (
         // Handles are beside the cursor's slider, not in it: what is inside a slider is no control

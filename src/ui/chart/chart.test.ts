@@ -43,13 +43,16 @@ test('zooming keeps the proportion of IEC 60263 and stays inside', () => {
 });
 
 test('curves leave as CSV with their units', () => {
+  const phase = { id: 'phase', label: 'phase', colour: '', axis: 'right' as const };
   const curves = [
     { id: 'sum', label: 'sum', values: Float64Array.of(1, 2, 3, 4), colour: '' },
     { id: 'odd', label: 'way "x", 2', values: Float64Array.of(5, 6, 7, 8), colour: '' },
+    { id: 'sly', label: '=1+1', values: Float64Array.of(9, 9, 9, 9), colour: '' },
+    { ...phase, values: Float64Array.of(-90, 0, 0, 0) },
   ];
-  expect(curvesCsv(grid, curves, 'dB').split('\n').slice(0, 2)).toEqual([
-    'frequency_Hz,sum (dB),"way ""x"", 2 (dB)"',
-    '20,1,5',
+  expect(curvesCsv(grid, curves, { left: 'dB', right: '°' }).split('\n').slice(0, 2)).toEqual([
+    'frequency_Hz,sum (dB),"way ""x"", 2 (dB)",\'=1+1 (dB),phase (°)',
+    '20,1,5,9,-90',
   ]);
 });
 

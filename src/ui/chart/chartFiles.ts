@@ -1,17 +1,30 @@
 import { linePath, placesOf, type Curve } from './curve';
 import type { Plot } from './plot';
 
-/** The curves of a chart as comma-separated values in full precision. */
+/** Units of a chart's two axes. */
+export interface AxisUnits {
+  readonly left: string;
+  /** Of the axis on the right; empty without one. */
+  readonly right: string;
+}
+
+/**
+ * The curves of a chart as comma-separated values in full precision. A name that a spreadsheet would take
+ * for a formula stays a name.
+ */
 export function curvesCsv(
   frequencyHz: Float64Array,
   curves: readonly Curve[],
-  unit: string,
+  units: AxisUnits,
 ): string {
-  const quoted = (name: string) => (/[",\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name);
+  const quoted = (text: string) => {
+    const name = /^[=+@\t\r-]/.test(text) ? `'${text}` : text;
+    return /[",\n]/.test(name) ? `"${name.replaceAll('"', '""')}"` : name;
+  };
   const header = [
     'frequency_Hz',
     ...curves.map(({ label, id, axis }) =>
-      quoted(`${label || id}${axis === 'right' ? '' : ` (${unit})`}`),
+      quoted(`${label || id} (${axis === 'right' ? units.right : units.left})`),
     ),
   ];
   const rows = Array.from(frequencyHz, (hz, i) =>

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { exportedVersionSchema } from '@/core/log/exportedLog';
-import { exportVersions, listVersions } from '@/server/log';
+import { figuresSchema } from '@/core/log/log';
+import { exportVersions, listVersions, setFigures } from '@/server/log';
 import { requireProject } from '@/server/missing';
 import { addVersions } from '@/server/projects';
-import { answer, logPieceBytes, projectId, readBody } from '@/app/api/http';
+import { answer, documentBytes, logPieceBytes, projectId, readBody } from '@/app/api/http';
 
 interface Context {
   readonly params: Promise<{ id: string }>;
@@ -23,6 +24,17 @@ export const GET = (request: Request, { params }: Context) =>
     return searchParams.has('documents')
       ? exportVersions(id, page.parse(searchParams.get('after') ?? 0))
       : listVersions(id);
+  });
+
+const late = z.strictObject({ revision: z.int().positive(), figures: figuresSchema });
+
+/** The figures of a state that was saved before they were worked out. */
+export const PATCH = (request: Request, { params }: Context) =>
+  answer(async () => {
+    const id = projectId((await params).id);
+    await requireProject(id);
+    const { revision, figures } = await readBody(request, late, documentBytes);
+    await setFigures(id, { lastRevision: revision }, figures);
   });
 
 const piece = z.strictObject({

@@ -37,7 +37,7 @@ export const PATCH = (request: Request, context: Context) =>
   answer(async () => {
     const [id, number] = await version(context);
     const body = await readBody(request, change, documentBytes);
-    if ('figures' in body) return setFigures(id, number, body.figures);
+    if ('figures' in body) return setFigures(id, { number }, body.figures);
     const { annotation, baseRevision, ticket } = body;
     const result = await annotateVersion(id, number, annotation, baseRevision, ticket);
     return 'conflict' in result ? Response.json(result, { status: 409 }) : result;
