@@ -21,9 +21,9 @@ Zobel networks and traps, each fitted to what the promises ask. Its own network 
 matter. Writes JSON {seconds, tried, networks:[{parts, error, deviation_db, tracking_deg,
 loss_db, lowest_ohms, cost, scatter_db, yield, broken, crossovers:[{between, hz,
 slopes_db_per_octave}], promises:[{id, kind, value, limit, kept}], words, design}]}: those
-that nothing simpler beats, with the fewest broken promises first. The error is the deviation
-in decibels; yield the share of builds from parts within the tolerance that keep what
-the network keeps.
+that nothing simpler beats, with the fewest broken promises first, then those that nine of
+ten builds keep. The error is the deviation in decibels; yield the share of builds from
+parts within the tolerance that keep what the network keeps.
 
   --seed N          for callers that set one everywhere; nothing is drawn, every seed gives
                     the same answer

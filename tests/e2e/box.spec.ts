@@ -259,6 +259,25 @@ test('boards: a cut list and its sheets are exported and read back', async ({ pa
   await expect(page.getByText(/no sheet of 2500 × 200 mm holds it/)).toBeVisible();
 });
 
+test('a front that is narrowed until its woofer no longer fits stops the boards, in words', async ({
+  page,
+}) => {
+  await openBox(page);
+  await page.keyboard.press('u');
+  await fill(page, 'Width of the box', '240');
+  await expect(findings(page)).toContainText(
+    /Woofer is cut 266 mm wide, [\d.]+ mm over the edge of the front/,
+  );
+  await fill(page, 'Width of the box', '300');
+  await expect(findings(page)).not.toContainText('over the edge of the front');
+  await fill(page, 'Depth of the box', '120');
+  await expect(findings(page)).toContainText(/Woofer is [\d.]+ mm too deep for the box/);
+  await page.keyboard.press('Escape');
+  await page.getByRole('tab', { name: 'Boards' }).click();
+  await expect(page.getByText(/Woofer is [\d.]+ mm too deep/).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Export the boards' })).toBeDisabled();
+});
+
 test('a folded line has its boards in the cut list, and is told where its box is too small', async ({
   page,
 }) => {

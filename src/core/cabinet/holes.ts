@@ -3,6 +3,7 @@ import { boundsOf } from '@/core/document/baffleSchema';
 import type { Box, BoxPort } from '@/core/document/boxSchema';
 import type { Design, Driver } from '@/core/document/schema';
 import { driversInWood } from './driverRoom';
+import { coneAround } from './neck';
 
 /** Something that is cut into a board; mm from its lower left corner, seen from outside. */
 export interface BoardHole {
@@ -68,7 +69,10 @@ export function panelHoles(
   panel: Panel,
 ): BoardHole[] {
   const { leftMm, bottomMm, widthMm, heightMm } = boundsOf(panel.corners);
-  const own = drivers.filter(({ mounting }) => mounting.panelId === panel.id);
+  // What sits in the neck of a cone goes through the hole of that.
+  const own = drivers.filter(
+    (driver) => driver.mounting.panelId === panel.id && !coneAround(driver, drivers),
+  );
   const drawn = panel.ports.map((port, p): BoardHole => ({
     ...{ what: `port ${p + 1}`, kind: 'port', diameterMm: port.diameterMm },
     ...{ xMm: port.xMm - leftMm, yMm: port.yMm - bottomMm },

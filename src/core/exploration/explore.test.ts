@@ -284,6 +284,19 @@ describe('the list', () => {
     ]);
   });
 
+  test('has a larger one that is flatter on axis though worse in all, and none with an idle part', () => {
+    const small = network(8, 1.01, { errorDb: 1.1 });
+    const flat = network(11, 0.87, { errorDb: 1.2 });
+    const idle = { ...network(10, 0.5), hasIdlePart: true } as FoundNetwork;
+    expect(listed([flat, small, idle], limitedTo(13))).toEqual([small, flat]);
+  });
+
+  test('begins with what nine of ten builds keep', () => {
+    const sure = { ...network(8, 1), keptShare: 0.95 };
+    const finer = { ...network(9, 0.8), keptShare: 0.7 };
+    expect(listed([finer, sure], limitedTo(9))).toEqual([sure, finer]);
+  });
+
   test('keeps a cheaper one of the same size', () => {
     const dear = network(6, 1, { outlay: 40 });
     const cheap = network(6, 1.3, { outlay: 20 });

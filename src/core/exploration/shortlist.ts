@@ -18,8 +18,8 @@ export const brokenCountOf = ({ report, figures }: FoundNetwork): number =>
  * Networks that nothing simpler or as simple beats: one goes when another with no more parts and no
  * more broken promises has less error, on axis and in all, and neither costs nor scatters more than a
  * little more.
- * Where finished ones keep all, only those; else those that break fewer promises first, then those of
- * less error.
+ * Where finished ones keep all, only those; else those that break fewer promises first. Then those of
+ * which nine of ten builds keep what they keep, then those of less error.
  */
 export function listed(found: readonly FoundNetwork[], limits: SearchLimits): FoundNetwork[] {
   const fit = found.filter(
@@ -47,8 +47,16 @@ export function listed(found: readonly FoundNetwork[], limits: SearchLimits): Fo
   return fit
     .filter((one) => !isAnyWhole || one.report === null || brokenCountOf(one) === 0)
     .filter((one) => !fit.some((other) => beats(other, one)))
-    .sort((a, b) => brokenCountOf(a) - brokenCountOf(b) || a.figures.errorDb - b.figures.errorDb);
+    .sort(
+      (a, b) =>
+        brokenCountOf(a) - brokenCountOf(b) ||
+        Number(isSure(b)) - Number(isSure(a)) ||
+        a.figures.errorDb - b.figures.errorDb,
+    );
 }
+
+/** Whether nine of ten builds from parts within the tolerance keep what it keeps. */
+const isSure = ({ keptShare }: FoundNetwork): boolean => keptShare !== null && keptShare >= 0.9;
 
 /** Differences that nobody would choose by. */
 const nearlyDb = 0.01;

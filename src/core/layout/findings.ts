@@ -1,4 +1,5 @@
 import { speedOfSoundMps } from '@/core/air/speedOfSound';
+import { coneAround } from '@/core/cabinet/neck';
 import type { Design, Driver } from '@/core/document/schema';
 import { crossoverReports, type CrossoverReport } from '@/core/insight/crossoverReports';
 import { baffleUse } from '@/core/prediction/baffleEffect';
@@ -8,7 +9,7 @@ import { headingOf, isAimed, straight } from '@/core/radiation/direction';
 import type { Band } from '@/core/prediction/figures';
 import type { Finding, Prediction } from '@/core/prediction/prediction';
 import { problem } from '@/core/problem';
-import { frequencyOfKa, kaTakeOver } from '@/core/radiation/piston';
+import { coneRadiusM, frequencyOfKa, kaTakeOver } from '@/core/radiation/piston';
 import { formatFixed, formatQuantity } from '@/core/units/quantity';
 import { earsAboveAxisMm } from '@/core/document/seats';
 import { waySpacing } from './waySpacing';
@@ -50,8 +51,29 @@ export function layoutFindings(design: Design, prediction: Prediction | null): F
       ...nearFloor(design, prediction, driver),
       ...unknownBaffle(design, driver),
       ...withoutSize(driver),
+      ...inNeck(design, driver),
     ]),
     ...design.drivers.flatMap((driver) => unknownAside(design, driver)),
+  ];
+}
+
+/** A dome in the neck of a cone: its waveguide is the cone, and that is not said. */
+function inNeck({ drivers, measurements }: Design, driver: Driver): Finding[] {
+  const around = coneAround(driver, drivers);
+  if (!around || driver.mounting.kind === 'waveguide') return [];
+  const isMeasuredAround = driver.offAxisIds.length > 0;
+  const statement = measurements.find(({ id }) => id === driver.responseId);
+  if (isMeasuredAround && statement?.measuredOn.kind === 'baffle') return [];
+  const mouthMm = around.sheet.sdCm2 === null ? null : 2000 * coneRadiusM(around.sheet.sdCm2);
+  return [
+    doubt(
+      driver.id,
+      'dome_in_neck',
+      driver.name,
+      `${driver.name} sits in the neck of ${around.name}, and is worked out as ${driver.mounting.kind} on the front.`,
+      `The cone is its waveguide${mouthMm === null ? '' : `, with a mouth of about ${mm(mouthMm)}`}; where it was measured off the axis, that counts first.`,
+      'Mount it on a waveguide as deep and as wide as the cone, and measure it off the axis in place.',
+    ),
   ];
 }
 
