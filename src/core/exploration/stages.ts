@@ -61,7 +61,9 @@ export function stageAfter(
     const tries = pruned(exploration, before[over - 1]);
     if (tries.length === 0) break;
     if (count === over) return { name: 'leaving out what does nothing', effort: 'grow', tries };
-    const best = finishing(exploration, bestOfEachSize(before[over], kept.pruned));
+    const others = k === 0 ? instead(before.slice(0, over - 1).flat(), before[over - 1]) : [];
+    const left = [...bestOfEachSize(before[over], kept.pruned), ...others];
+    const best = finishing(exploration, left);
     over++;
     if (best.length === 0) break;
     if (count === over) return { name: 'finishing what is left', effort: 'finish', tries: best };
@@ -112,6 +114,26 @@ function pruned({ limits }: Exploration, finished: readonly FoundNetwork[]): Try
     from,
     bar,
   }));
+}
+
+/** The next best of each size, as many as there are finished ones of it that make way for smaller ones. */
+function instead(
+  tried: readonly FoundNetwork[],
+  finished: readonly FoundNetwork[],
+): FoundNetwork[] {
+  const counts = new Map<string, number>();
+  const placeOf = (one: FoundNetwork) => {
+    const place = counts.get(sizeOf(one)) ?? 0;
+    counts.set(sizeOf(one), place + 1);
+    return place;
+  };
+  return bestOfEachSize(tried, 2 * kept.finished).filter((one) => {
+    const idle = finished.filter(
+      (other) => other.hasIdlePart !== undefined && sizeOf(other) === sizeOf(one),
+    ).length;
+    const place = placeOf(one);
+    return place >= kept.finished && place < kept.finished + idle;
+  });
 }
 
 /** What a network is worth trying for: small ones can seldom keep everything. */
