@@ -142,6 +142,23 @@ export function designFromSpec(path: string): {
     for (const [id, samples] of numbers) data.set(id, samples);
     return measurement.id;
   };
+  /** Measurements off a driver's axis, each once: numbers that come again are no second angle. */
+  const orbitOf = ({ name, orbit }: Spec['drivers'][number]) => {
+    const first = new Map<string, string>();
+    return orbit.flatMap(({ file, plane, angle_deg: degrees }) => {
+      const angle = { plane: plane === 'H' ? 'horizontal' : 'vertical', degrees } as const;
+      const id = take(file, 'response', angle);
+      const before = first.get(id);
+      if (before !== undefined) {
+        process.stderr.write(
+          `${path}: ${name}: ${file} at ${degrees}° ${plane} holds the numbers of ${before} and is left out; a side or plane that was not measured counts as the other one.\n`,
+        );
+        return [];
+      }
+      first.set(id, `${file} at ${degrees}° ${plane}`);
+      return [id];
+    });
+  };
   const drivers = told.drivers.map((one, d): Driver => {
     const [xMm, yMm, zMm] = one.at_mm;
     return {
@@ -149,12 +166,7 @@ export function designFromSpec(path: string): {
       responseId: take(one.response, 'response'),
       impedanceId: take(one.impedance, 'impedance'),
       position: { xMm, yMm, zMm },
-      offAxisIds: one.orbit.map(({ file, plane, angle_deg: degrees }) =>
-        take(file, 'response', {
-          plane: plane === 'H' ? 'horizontal' : 'vertical',
-          degrees,
-        }),
-      ),
+      offAxisIds: orbitOf(one),
       sheet: {
         ...emptySheet,
         fsHz: one.fs_hz ?? null,

@@ -179,7 +179,7 @@ test('wrong requests get clear answers', async ({ request }) => {
     422,
     'not_a_design',
   ]);
-  expect(await answer('projects', { document: { format: 'fair-voicing', version: 12 } })).toEqual([
+  expect(await answer('projects', { document: { format: 'fair-voicing', version: 99 } })).toEqual([
     422,
     'design_too_new',
   ]);

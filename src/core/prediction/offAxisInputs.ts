@@ -199,6 +199,9 @@ function seenFrom({ xMm, yMm, zMm }: Position, point: Position): Heading {
   return { x: x / length, y: y / length, z: z / length };
 }
 
+/** Between angles no farther apart than this a model adds nothing to what was measured, degrees. */
+const fineDeg = 15;
+
 /** What was measured may lie so far off the model; more is a null that one of both has elsewhere, dB. */
 const mostOverDb = 12;
 
@@ -261,8 +264,12 @@ function ratiosFrom(
       const ratio = ratioOf(there, exchanged, true);
       return { ...ratio, source: exchanged ? 'modelled' : 'measured' };
     }
+    const plain = measured?.toward(direction) ?? null;
+    const isFine = plain && plain.standsFor === null && plain.gapDeg <= fineDeg;
+    if (isFine && !effect?.offAxis && (isCentred || !plain.isMirrored))
+      return { ...ratioOf(plain, null, true), source: 'interpolated' };
     const model = modelOf(headingOf(direction), distanceMm);
-    const known = measured?.toward(direction, model ? overModelOf : undefined) ?? null;
+    const known = model ? (measured?.toward(direction, overModelOf) ?? null) : plain;
     if (!known) return model && { ...model, source: 'modelled' };
     const { standsFor, isMirrored, isTimed } = known;
     // Nothing says what is different beyond what was measured.

@@ -24,6 +24,8 @@ interface FromOrbit extends OrbitCurve {
   readonly isMirrored: boolean;
   /** Whether all that it rests on share a time reference. */
   readonly isTimed: boolean;
+  /** Between the two angles around it, degrees; 0 at one that was measured. */
+  readonly gapDeg: number;
   /**
    * The direction that was measured and is nearest, where nothing was measured so far off the axis
    * or in this plane; null where the measurements cover it.
@@ -90,7 +92,7 @@ export function createOrbits(
         const { levelDb, phase } = curveOf(at);
         const { isMirrored, isTimed } = at;
         const isMeasured = isCovered && !isMirrored;
-        return { levelDb, phase, standsFor, isMeasured, isMirrored, isTimed };
+        return { levelDb, phase, standsFor, isMeasured, isMirrored, isTimed, gapDeg: 0 };
       }
       return { ...between(own, inside, points, curveOf), isMeasured: false, standsFor };
     },
@@ -200,6 +202,7 @@ function between(
   }
   return {
     ...{ levelDb, phase },
+    gapDeg: nodeC.degrees - nodeB.degrees,
     isMirrored: used.some(({ isMirrored }) => isMirrored),
     isTimed: used.every(({ isTimed }) => isTimed),
   };
