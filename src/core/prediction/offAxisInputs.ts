@@ -265,7 +265,7 @@ function ratiosFrom(
       return { ...ratio, source: exchanged ? 'modelled' : 'measured' };
     }
     const plain = measured?.toward(direction) ?? null;
-    const isFine = plain && plain.standsFor === null && plain.gapDeg <= fineDeg;
+    const isFine = plain?.standsFor === null && plain.gapDeg <= fineDeg;
     if (isFine && !effect?.offAxis && (isCentred || !plain.isMirrored))
       return { ...ratioOf(plain, null, true), source: 'interpolated' };
     const model = modelOf(headingOf(direction), distanceMm);
