@@ -12,8 +12,18 @@ import { ofPrediction, type Found, type KindFacts } from './kind';
  * has both.
  */
 function leastReserve(loads: readonly DriverLoad[], of: keyof Excess): Found | null {
-  const excesses = loads.flatMap((load) => excessOf(load)[of] ?? []);
-  return excesses.length === 0 ? null : { value: 1 / Math.max(...excesses) };
+  const excesses = loads.flatMap((load) => {
+    const excess = excessOf(load)[of];
+    return excess === null
+      ? []
+      : [{ excess, isEstimated: of !== 'power' && load.basis === 'level' }];
+  });
+  if (excesses.length === 0) return null;
+  const worst = excesses.reduce((most, one) => (one.excess > most.excess ? one : most));
+  return {
+    value: 1 / worst.excess,
+    ...(worst.isEstimated && { basis: 'estimated from level and Sd' }),
+  };
 }
 
 /** Strains of the drivers that are not there to play the lows, or whose box is known. */
@@ -45,7 +55,7 @@ export const excursion: KindFacts = {
   measure: (prediction, promise) =>
     leastReserve(loadsAsked(prediction, promise.conditions, aboveTheLows), 'excursion') ?? {
       needs:
-        'loudness and seats, or a rated power, and of a driver Xmax and Bl (or Mms, Vas) with its impedance',
+        'loudness and seats, or a rated power, and of a driver Xmax and Bl (or Mms, Vas, or Sd with a response of known level) with its impedance',
     },
   derive({ brief, drivers }) {
     if (!drivers.some(({ sheet }) => sheet.xmaxMm !== null)) return null;

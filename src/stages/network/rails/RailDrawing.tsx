@@ -4,6 +4,7 @@ import styled from 'styled-components';
 import { nodeInWords } from '@/core/document/places';
 import { joinedWords } from '@/core/document/positions';
 import type { Design } from '@/core/document/schema';
+import { formatNumber } from '@/core/units/quantity';
 import { shownOf } from '@/desk/deskState';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { curveStyle } from '@/ui/theme';
@@ -18,6 +19,17 @@ import { Choosable } from './Target';
 const plainRoomPx = 1050;
 const widestZoom = 1.35;
 
+/** What the amplifiers and their cables put before the terminals: "amplifiers 0.05 Ω". */
+function sourceWords({ amplifier, terminals, isJoined }: Design): string {
+  const heard = isJoined ? terminals.slice(0, 1) : terminals;
+  const ohms = heard.map(({ outputOhms = amplifier.outputOhms }) =>
+    formatNumber(outputOhms + amplifier.cableOhms),
+  );
+  const isOne = new Set(ohms).size === 1;
+  const told = isOne ? ohms[0] : heard.map(({ name }, k) => `${name} ${ohms[k]}`).join(' Ω, ');
+  return `${heard.length === 1 ? 'amplifier' : 'amplifiers'} ${told} Ω${isJoined && terminals.length > 1 ? ', pairs joined' : ''}`;
+}
+
 /** The rails from the amplifiers to the drivers, on squared paper. */
 export function RailDrawing() {
   const [frame, roomPx] = useElementWidth<HTMLDivElement>();
@@ -25,10 +37,7 @@ export function RailDrawing() {
   const bridges = useDeskState((state) => shownOf(state).design.bridges);
   const terminals = useDeskState((state) => shownOf(state).design.terminals);
   const isJoined = useDeskState((state) => shownOf(state).design.isJoined);
-  const ohms = useDeskState((state) => {
-    const { outputOhms, cableOhms } = shownOf(state).design.amplifier;
-    return Math.round((outputOhms + cableOhms) * 1e4) / 1e4;
-  });
+  const source = useDeskState((state) => sourceWords(shownOf(state).design));
   const design = useMemo(
     () => ({ ways, bridges, terminals, isJoined }),
     [ways, bridges, terminals, isJoined],
@@ -64,8 +73,7 @@ export function RailDrawing() {
                   />
                 ))}
             <text x={buses[0].x - 26} y={layout.heightPx - 6} fontSize="11" fill="var(--quiet)">
-              {terminals.length === 1 || isJoined ? 'amplifier' : 'amplifiers'} {ohms} Ω
-              {isJoined && terminals.length > 1 ? ', pairs joined' : ''}
+              {source}
             </text>
             {rows.map((row) => (
               <Rail key={row.way.id} row={row} cellPx={cellPx} />
