@@ -37,6 +37,8 @@ test('a level without reference, and an impedance without phase, tell nothing', 
   const shifted = { ...response, magnitude: response.magnitude.map((db) => db - 60) };
   expect(forceFactorOf(impedance, { ...taken, response: shifted })).toBeNull();
   expect(forceFactorOf({ ...impedance, phaseDeg: null }, taken)).toBeNull();
+  // In the near field a level is of no distance.
+  expect(forceFactorOf(impedance, { ...taken, distanceMm: 20 })).toBeNull();
 });
 
 test('twice the voltage for the same level is half the sensitivity: Bl and the mass it moves follow', () => {

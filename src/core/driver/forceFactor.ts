@@ -3,7 +3,7 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { impedanceOnGrid, responseOnGrid } from '@/core/measurement/onGrid';
 import type { Samples } from '@/core/measurement/samples';
 import { logGrid } from '@/core/grid/logGrid';
-import { frequencyOfKa } from '@/core/radiation/piston';
+import { coneRadiusM, frequencyOfKa } from '@/core/radiation/piston';
 import { coneResonances } from './motion';
 
 /** How a response was taken that holds a driver's level. */
@@ -19,6 +19,8 @@ export interface LevelTaken {
 const massFrom = 2;
 /** A stretch that is narrower, octaves, tells too little. */
 const leastOctaves = 1 / 3;
+/** Nearer than so many radii of the cone the level is none of a distance. */
+const farFrom = 4;
 /** Moving mass over cone area of drivers there are, kg/m²: outside of it the level has no reference. */
 const massPerArea = [0.15, 8] as const;
 const referencePa = 20e-6;
@@ -31,12 +33,14 @@ const referencePa = 20e-6;
  * third octave of the stretch counts. Within about 3 dB.
  *
  * @param impedance with phase, Ω
- * @returns T·m; null where impedance or level do not show it, or the level has no absolute reference
+ * @returns T·m; null where impedance or level do not show it, the microphone was too near, or the level has
+ *   no absolute reference
  */
 export function forceFactorOf(
   impedance: Samples,
   { response, driveVolts, distanceMm, sdCm2, temperatureC }: LevelTaken,
 ): number | null {
+  if (distanceMm / 1000 < farFrom * coneRadiusM(sdCm2)) return null;
   const peaks = coneResonances(impedance);
   if (!peaks || peaks.length === 0) return null;
   const farads = 1 / peaks.reduce((sum, one) => sum + 1 / one.farads, 0);

@@ -291,6 +291,12 @@ describe('the list', () => {
     expect(listed([flat, small, idle], limitedTo(13))).toEqual([small, flat]);
   });
 
+  test('is of what was not finished as long as all that was has an idle part', () => {
+    const idle = { ...network(6, 0.5), report: {}, hasIdlePart: true } as unknown as FoundNetwork;
+    const looked = network(7, 1);
+    expect(bestSoFar([[looked], [idle]], limitedTo(9))).toEqual([looked]);
+  });
+
   test('begins with what nine of ten builds keep', () => {
     const sure = { ...network(8, 1), keptShare: 0.95 };
     const finer = { ...network(9, 0.8), keptShare: 0.7 };

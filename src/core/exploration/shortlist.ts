@@ -74,7 +74,7 @@ export function bestSoFar(
   isOver = false,
 ): FoundNetwork[] {
   const all = before.flat();
-  const ended = all.filter(({ report }) => report !== null);
+  const ended = all.filter((one) => one.report !== null && one.hasIdlePart === undefined);
   const ofStock = ended.filter(({ isOfStock }) => isOfStock);
   if (isOver && limits.stock) return listed(ofStock, limits);
   const last = [ofStock, ended, all].find((some) => some.length > 0) ?? [];
