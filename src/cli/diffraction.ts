@@ -63,7 +63,8 @@ What a box or an open baffle makes of a piston in its front. SPEC.json:
 x from the left edge, y from the bottom edge, seen from the front; angles turn about the
 piston's centre, to the right and up. Writes CSV freq_hz,plane,angle_deg,mag_db,phase_deg,
 relative to the same piston in an infinite wall on its axis, its delay taken out. Without
-"air" at ${temperatureC} °C. Within 0.1 dB on average in front, 0.2 dB behind (docs/accuracy.md).
+"air" at ${temperatureC} °C. Sharp edges within 0.2 dB on average in front, 0.8 dB at worst
+behind; rounded ones within 0.7 dB in front, 2 dB behind (docs/accuracy.md).
 
 ${frequencyHelp}
   --out FILE          write to FILE instead of standard output
