@@ -176,9 +176,14 @@ describe('without a worker', () => {
     });
     const later = new Date(Date.now() + 61_000);
     await reviveSearches(boss, later);
-    expect(await jobs(row.id)).toMatchObject([{ name: batchQueue, data: { from: 6, to: 12 } }]);
+    const again = (await jobs(row.id)) as { name: string; data: { from: number } }[];
+    expect(again.map(({ name, data: { from } }) => [name, from]).sort()).toEqual([
+      [batchQueue, 10],
+      [batchQueue, 6],
+      [batchQueue, 8],
+    ]);
     await reviveSearches(boss, later);
-    expect(await jobs(row.id)).toHaveLength(1);
+    expect(await jobs(row.id)).toHaveLength(3);
     await stopSearch(projectId, row.id);
   });
 
