@@ -14,7 +14,7 @@ test('a chart leaves as CSV, SVG and PNG, and to the clipboard', async ({ page }
   };
   const csv = await take('Save CSV');
   expect(csv.name).toBe('impedance.csv');
-  expect(csv.content.toString().split('\n')[0]).toBe('frequency_Hz,phase,|Z| (Ω)');
+  expect(csv.content.toString().split('\n')[0]).toBe('frequency_Hz,phase (°),|Z| (Ω)');
   expect(csv.content.toString().trim().split('\n')).toHaveLength(480);
   const svg = (await take('Save SVG')).content.toString();
   expect(svg).toMatch(/^<svg[^>]*xmlns=/);
