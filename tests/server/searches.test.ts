@@ -176,8 +176,8 @@ describe('without a worker', () => {
     });
     const later = new Date(Date.now() + 61_000);
     await reviveSearches(boss, later);
-    const again = (await jobs(row.id)) as { name: string; data: { from: number } }[];
-    expect(again.map(({ name, data: { from } }) => [name, from]).sort()).toEqual([
+    const again = await jobs(row.id);
+    expect(again.map(({ name, data }) => [name, data.from]).sort()).toEqual([
       [batchQueue, 10],
       [batchQueue, 6],
       [batchQueue, 8],
