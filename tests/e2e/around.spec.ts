@@ -192,6 +192,13 @@ test('maps, curves, orbits and directivity are exported; SOFA is read by another
     expect(attributes).toContain(`"${said}"`);
   expect(attributes).toMatch(/DATASET "Data\.Real"[^]*?\( 1, 70, 240 \)/);
   expect(attributes).toContain('"pascal"');
+  // 74 to 100 dB at 1 m for what is loudest; without the places that they stand at.
+  const data = dump('-y', '-w', '1', '-d', '/Data.Real').split('DATA {')[1].split('}')[0];
+  const loudest = Math.max(
+    ...data.split(/[\s,]+/).flatMap((text) => (text === '' ? [] : Math.abs(Number(text)))),
+  );
+  expect(loudest).toBeGreaterThan(0.1);
+  expect(loudest).toBeLessThan(2);
   // 90° to the right is 270° by the standard's count.
   expect(dump('-d', '/ReceiverPosition')).toMatch(/270/);
 });

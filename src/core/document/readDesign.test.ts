@@ -1,7 +1,10 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { readSession, withoutBaffle, withoutBoxes } from '../../../tests/fixtures';
+import { applyChange } from '@/core/editing/applyChange';
 import { ProblemError } from '../problem';
 import { readDesign } from './readDesign';
-import { emptyDesign, type Design, type Part } from './schema';
+import { emptyDesign, firstPair, type Design, type Part } from './schema';
 
 const { design: present } = readSession();
 const mounted = withoutBoxes(present);
@@ -106,6 +109,24 @@ test('a document of version 11 did not say what fibre was in the boxes of its me
   expect(new Set(held)).toEqual(new Set(['none']));
 });
 
+test('a real document of version 12 opens, is edited and comes back; its amplifiers are of one kind', () => {
+  const path = join(import.meta.dirname, '../../../tests/fixtures/documents/version-12.json');
+  const old = JSON.parse(readFileSync(path, 'utf8')) as Design;
+  expect(old.version).toBe(12);
+  const opened = readDesign(old, 'version-12.json');
+  expect(opened).toEqual({ ...old, version: 13 });
+  expect(opened.terminals.every(({ outputOhms }) => outputOhms === undefined)).toBe(true);
+  const edited = applyChange(opened, {
+    type: 'setTerminals',
+    terminals: [
+      ...opened.terminals,
+      { ...firstPair, id: 'second', name: 'Second', outputOhms: 2.5 },
+    ],
+    isJoined: false,
+  });
+  expect(readDesign(JSON.parse(JSON.stringify(edited)), 'edited')).toEqual(edited);
+});
+
 test('boxes go together: drivers of the design, one box in use for each, chambers in boxes that are there', () => {
   const [box] = present.boxes;
   const read = (boxes: unknown) => () => readDesign({ ...present, boxes }, 'here');
@@ -143,7 +164,7 @@ test('a document of version 1 gets an empty brief and open data sheets', () => {
     'main line',
   ]);
   const old = readDesign({ ...rest, drivers, version: 1 }, 'old.json');
-  expect(old).toMatchObject({ version: 12, variant: 'main line', promises: [], ways: demo.ways });
+  expect(old).toMatchObject({ version: 13, variant: 'main line', promises: [], ways: demo.ways });
   expect(old.brief).toEqual(emptyDesign('x').brief);
   expect(old.drivers[0].sheet.fsHz).toBeNull();
   expect(() => readDesign({ ...rest, drivers: 7, version: 1 }, 'old.json')).toThrow(/drivers/);
@@ -167,7 +188,7 @@ test('a document of version 2 uses its responses as they were measured', () => {
 test.each<[string, unknown, string, RegExp]>([
   ['nothing', null, 'not_a_design', /not a Fair Voicing design/],
   ['other JSON', { a: 1 }, 'not_a_design', /not a Fair Voicing design/],
-  ['a newer schema', { format: 'fair-voicing', version: 13 }, 'design_too_new', /version 13/],
+  ['a newer schema', { format: 'fair-voicing', version: 14 }, 'design_too_new', /version 14/],
   [
     'a missing field',
     altered((d) => delete (d as Partial<Design>).amplifier),

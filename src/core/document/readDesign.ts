@@ -16,7 +16,7 @@ import {
   type Design,
 } from './schema';
 
-const newestVersion = 12;
+const newestVersion = 13;
 
 /**
  * Checks a document of unknown origin and gives it as the newest version of the schema.
@@ -82,6 +82,7 @@ function migrated(value: object, version: unknown): unknown {
     fromVersion9,
     fromVersion10,
     fromVersion11,
+    fromVersion12,
   ];
   return typeof version === 'number'
     ? steps.slice(version - 1).reduce<object>((document, step) => step(document), value)
@@ -239,5 +240,8 @@ function fromVersion11(value: Unchecked): object {
       ? { ...measurement, inBox: { fill: 'none', ...inBox } }
       : measurement;
   });
-  return { ...value, version: newestVersion, measurements };
+  return { ...value, version: 12, measurements };
 }
+
+/** Version 12 had one output resistance for all amplifiers, which is what a pair without its own says. */
+const fromVersion12 = (value: Unchecked): object => ({ ...value, version: newestVersion });

@@ -147,7 +147,7 @@ const driverSchema = z.strictObject({
 export const designSchema = z
   .strictObject({
     format: z.literal('fair-voicing'),
-    version: z.literal(12),
+    version: z.literal(13),
     name,
     /**
      * The line of work that this state belongs to: the main line, or an alternative tried beside
@@ -365,7 +365,7 @@ export const numberIds = ({ id, harmonics }: Measurement): string[] => [
 export function emptyDesign(designName: string): Design {
   return {
     format: 'fair-voicing',
-    version: 12,
+    version: 13,
     name: designName,
     variant: mainLine,
     brief: emptyBrief,

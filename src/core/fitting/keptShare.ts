@@ -11,7 +11,7 @@ const usualDraws = 100;
 
 /**
  * Share of builds that keep every promise which the design keeps, when each part lies somewhere
- * within the tolerance of the goal, every value as likely as any other. Promises that no network
+ * within the tolerance of the goal, all values equally likely. Promises that no network
  * moves are not counted.
  *
  * @param inputs of the drivers, on the grid on which builds are judged

@@ -275,7 +275,7 @@ test.each([1, 2])(
     const coarse = logGrid(50, 15_000, 3);
     const remembering = createPredictor(coarse);
     let design = start;
-    for (let i = 0; i < 10; i++) {
+    for (let i = 0; i < 25; i++) {
       const way = design.ways[Math.floor(random() * design.ways.length)];
       const part = way.parts[Math.floor(random() * way.parts.length)];
       const changes: Change[] = [
