@@ -5,8 +5,8 @@ import { createSolver } from '@/core/network/solver';
 import { parseProbe, readSpice } from '@/core/network/spice';
 import { problem } from '@/core/problem';
 import { readArguments, type Command } from './command';
-import { emit, readInput } from './files';
-import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
+import { emit, readInput } from './input/files';
+import { frequencyHelp, frequencyOptions, readFrequencies } from './input/frequencies';
 
 export const ac: Command = {
   help: `fair ac CIRCUIT.cir --probe 'v(a)' [--probe 'v(a,b)'] [--probe 'i(v1)'] [options]

@@ -6,9 +6,9 @@ import { problem } from '@/core/problem';
 import { headingOf, type Direction } from '@/core/radiation/direction';
 import { orbitDegrees, planes } from '@/core/around/orbits';
 import { numberOption, positiveOption, readArguments, type Command } from './command';
-import { readDesignFile } from './designFile';
-import { emit } from './files';
-import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
+import { readDesignFile } from './input/designFile';
+import { emit } from './input/files';
+import { frequencyHelp, frequencyOptions, readFrequencies } from './input/frequencies';
 
 export const around: Command = {
   help: `fair around DESIGN.json|PROJECT.zip [--plane H|V] [--angles LIST] [--distance-m D] [--freqs FILE] [--out FILE]

@@ -7,8 +7,8 @@ import type { Box } from '@/core/document/boxSchema';
 import type { Design } from '@/core/document/schema';
 import { problem, ProblemError } from '@/core/problem';
 import { positiveOption, readArguments, type Command } from './command';
-import { readDesignFile } from './designFile';
-import { emit } from './files';
+import { readDesignFile } from './input/designFile';
+import { emit } from './input/files';
 
 const joints = { butted: 'butt', rebated: 'rebate', mitred: 'mitre' } as const;
 

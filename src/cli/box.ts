@@ -4,9 +4,9 @@ import { boxCurves } from '@/core/box/response';
 import { behindResistance } from '@/core/box/source';
 import { writeCsv } from '@/core/formats/writeTable';
 import { readArguments, type Command } from './command';
-import { emit } from './files';
-import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
-import { readSpec, unreadableSpec } from './spec';
+import { emit } from './input/files';
+import { frequencyHelp, frequencyOptions, readFrequencies } from './input/frequencies';
+import { readSpec, unreadableSpec } from './input/spec';
 
 const positive = z.number().positive();
 const quality = positive.max(1e6);

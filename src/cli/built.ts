@@ -13,9 +13,9 @@ import { onePeak, toldDifference } from '@/core/lows/builtBox';
 import { problem } from '@/core/problem';
 import { boxSpecSchema, systemOf } from './box';
 import { readArguments, type Command } from './command';
-import { emit } from './files';
-import { readSpec, unreadableSpec } from './spec';
-import { readImpedance } from './tables';
+import { emit } from './input/files';
+import { readSpec, unreadableSpec } from './input/spec';
+import { readImpedance } from './input/tables';
 
 export const built: Command = {
   help: `fair built SPEC.json IMPEDANCE.txt [--out FILE]

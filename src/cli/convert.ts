@@ -2,7 +2,7 @@ import { basename } from 'node:path';
 import { readMeasurement } from '@/core/formats/readMeasurement';
 import { writeMeasurement, type MeasurementForm } from '@/core/formats/writeMeasurement';
 import { readArguments, type Command } from './command';
-import { readInput, writeOutput } from './files';
+import { readInput, writeOutput } from './input/files';
 
 export const convert: Command = {
   help: `fair convert IN OUT

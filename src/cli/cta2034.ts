@@ -3,7 +3,7 @@ import { averagesTable } from '@/core/formats/curveTables';
 import { problem } from '@/core/problem';
 import { spinCurvesOf, spinDirections } from '@/core/radiation/cta2034';
 import { readArguments, type Command } from './command';
-import { emit, readInput } from './files';
+import { emit, readInput } from './input/files';
 
 export const cta2034: Command = {
   help: `fair cta2034 IN.csv [--out FILE]

@@ -2,9 +2,9 @@ import { speedOfSoundMps } from '@/core/air/speedOfSound';
 import { excessDelay } from '@/core/measurement/excessDelay';
 import { problem } from '@/core/problem';
 import { numberOption, readArguments, type Command } from './command';
-import { emit } from './files';
-import { readResponse } from './tables';
-import { readTails, tailHelp, tailOptions } from './tails';
+import { emit } from './input/files';
+import { readResponse } from './input/tables';
+import { readTails, tailHelp, tailOptions } from './input/tails';
 
 const temperatureC = 20;
 

@@ -7,9 +7,9 @@ import { rectangle, sharpEdge, type EdgeTreatment } from '@/core/baffle/shape';
 import { writeRows } from '@/core/formats/writeTable';
 import { levelsDb, phasesDeg } from '@/core/spectrum/level';
 import { readArguments, type Command } from './command';
-import { emit } from './files';
-import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
-import { readSpec, unreadableSpec } from './spec';
+import { emit } from './input/files';
+import { frequencyHelp, frequencyOptions, readFrequencies } from './input/frequencies';
+import { readSpec, unreadableSpec } from './input/spec';
 
 const length = z.number().positive().max(20_000);
 const sides = ['bottom', 'right', 'top', 'left'] as const;

@@ -10,8 +10,8 @@ import {
 import { type FoundNetwork } from '@/core/exploration/found';
 import { noPartLimits } from '@/core/fitting/limits';
 import { positiveOption, readArguments, toleranceOf, type Command } from './command';
-import { readDesignFile } from './designFile';
-import { emit } from './files';
+import { readDesignFile } from './input/designFile';
+import { emit } from './input/files';
 
 export const explore: Command = {
   help: `fair explore DESIGN.json|PROJECT.zip [--seconds S] [limits]

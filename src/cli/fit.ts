@@ -1,12 +1,12 @@
 import { fitDesign, withFit, type FitResult } from '@/core/fitting/fit';
 import { limitWords } from '@/core/fitting/limitWords';
-import type { FitFigures } from '@/core/fitting/model';
+import type { FitFigures } from '@/core/fitting/fitFigures';
 import { problem } from '@/core/problem';
 import { goalOf } from '@/core/fitting/goal';
 import { noPartLimits } from '@/core/fitting/limits';
 import { positiveOption, readArguments, toleranceOf, type Command } from './command';
-import { readDesignFile } from './designFile';
-import { emit } from './files';
+import { readDesignFile } from './input/designFile';
+import { emit } from './input/files';
 
 /** Starts that are followed when no time is set. */
 const usualStarts = 8;

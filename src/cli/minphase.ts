@@ -1,9 +1,9 @@
 import { writeCsv } from '@/core/formats/writeTable';
 import { minimumPhase } from '@/core/measurement/minimumPhase';
 import { readArguments, type Command } from './command';
-import { emit } from './files';
-import { readResponse } from './tables';
-import { readTails, tailHelp, tailOptions } from './tails';
+import { emit } from './input/files';
+import { readResponse } from './input/tables';
+import { readTails, tailHelp, tailOptions } from './input/tails';
 
 export const minphase: Command = {
   help: `fair minphase IN.txt --slope-below S --slope-above S [--out FILE]

@@ -20,9 +20,9 @@ import { readSpice } from '@/core/network/spice';
 import { withDriversAsResistors } from '@/core/network/writeSpice';
 import { problem } from '@/core/problem';
 import { readArguments, type Command } from './command';
-import { isWithin } from './designFile';
-import { readInput, writeOutput } from './files';
-import { readSpec, unreadableSpec } from './spec';
+import { isWithin } from './input/designFile';
+import { readInput, writeOutput } from './input/files';
+import { readSpec, unreadableSpec } from './input/spec';
 
 const fileName = z.string().min(1).max(255);
 const positive = z.number().positive();

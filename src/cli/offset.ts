@@ -3,8 +3,8 @@ import { depthOffset, type DriverAlone } from '@/core/measurement/depthOffset';
 import { endSlope } from '@/core/measurement/interpolate';
 import { problem } from '@/core/problem';
 import { numberOption, readArguments, type Command } from './command';
-import { emit } from './files';
-import { readResponse } from './tables';
+import { emit } from './input/files';
+import { readResponse } from './input/tables';
 
 const temperatureC = 20;
 /** How far a slope read from the outer octave may be off, dB per octave. */

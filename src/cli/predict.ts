@@ -9,8 +9,8 @@ import { excessOf } from '@/core/prediction/strain';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 import { sentence } from '@/core/problem';
 import { readArguments, type Command } from './command';
-import { readDesignFile } from './designFile';
-import { writeOutput } from './files';
+import { readDesignFile } from './input/designFile';
+import { writeOutput } from './input/files';
 
 export const predict: Command = {
   help: `fair predict DESIGN.json|PROJECT.zip [--out DIR]

@@ -1,8 +1,8 @@
 import { writeCsv } from '@/core/formats/writeTable';
 import { splice as spliced } from '@/core/measurement/splice';
 import { positiveOption, readArguments, type Command } from './command';
-import { emit } from './files';
-import { readResponse } from './tables';
+import { emit } from './input/files';
+import { readResponse } from './input/tables';
 
 export const splice: Command = {
   help: `fair splice NEAR.txt FAR.txt --radius-mm A --at HZ [--step-width-mm W] [--distance-m R]

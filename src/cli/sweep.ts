@@ -3,8 +3,8 @@ import { writeCsv } from '@/core/formats/writeTable';
 import { isWithin, readSweep, sweepShape } from '@/core/measurement/sweep';
 import { problem } from '@/core/problem';
 import { numberOption, positiveOption, readArguments, type Command } from './command';
-import { emit, readInput } from './files';
-import { frequencyHelp, frequencyOptions, readFrequencies } from './frequencies';
+import { emit, readInput } from './input/files';
+import { frequencyHelp, frequencyOptions, readFrequencies } from './input/frequencies';
 
 export const sweep: Command = {
   help: `fair sweep RECORDING.wav --reference SWEEP.wav [--gate-ms T] [--harmonics 2,3,4]

@@ -2,8 +2,8 @@ import { fitDriver } from '@/core/driver/parameters';
 import type { DriverParameters, SecondRun } from '@/core/driver/thieleSmall';
 import { problem } from '@/core/problem';
 import { positiveOption, readArguments, type Command } from './command';
-import { emit } from './files';
-import { readImpedance } from './tables';
+import { emit } from './input/files';
+import { readImpedance } from './input/tables';
 
 export const ts: Command = {
   help: `fair ts FREE.txt --sd-cm2 S [--re R] [--added-mass-g G MASS.txt | --box-l V BOX.txt]

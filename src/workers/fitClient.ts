@@ -5,7 +5,7 @@ import type { PartLimits } from '@/core/fitting/limits';
 import type { Buyable } from '@/core/fitting/stock';
 import type { FewerResult } from '@/core/fitting/fewer';
 import type { Contradiction, FitState } from '@/core/fitting/fit';
-import type { FitFigures } from '@/core/fitting/model';
+import type { FitFigures } from '@/core/fitting/fitFigures';
 import type { FitService } from './fit.worker';
 import { unwrap } from './result';
 import { startService } from './startService';

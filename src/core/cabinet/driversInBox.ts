@@ -24,7 +24,11 @@ export function boxFor(
   drivers: readonly Driver[],
 ): Box {
   if (box.kind !== 'open-baffle') return box;
-  const alike = driversInBox(box, drivers).filter((one) => areAlike(one, driver));
+  // Of what is not known nothing is said: such a driver stands for no other.
+  const isKnown = ({ sheet }: Pick<Driver, 'sheet'>) => sheet.fsHz !== null && sheet.sdCm2 !== null;
+  const alike = driversInBox(box, drivers).filter(
+    (one) => one.id === driver.id || (isKnown(one) && isKnown(driver) && areAlike(one, driver)),
+  );
   return { ...box, driverIds: alike.map(({ id }) => id) };
 }
 

@@ -33,7 +33,8 @@ import {
 import { createFitInputs } from '@/core/fitting/inputs';
 import { roundedToSeries } from '@/core/fitting/buyable';
 import type { SearchLimits } from '@/core/fitting/limits';
-import { createFitModel, type FitModel, type LikelyTurns } from '@/core/fitting/model';
+import type { LikelyTurns } from '@/core/fitting/likelyTurns';
+import { createFitModel, type FitModel } from '@/core/fitting/model';
 import { reportOf } from './report';
 import { variablesOf } from '@/core/fitting/variables';
 

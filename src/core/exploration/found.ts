@@ -4,7 +4,7 @@ import type { NetworkReport } from './report';
 import type { MeasurementData } from '@/core/measurement/samples';
 import type { Goal } from '@/core/fitting/goal';
 import type { FitInputs } from '@/core/fitting/inputs';
-import type { FitFigures } from '@/core/fitting/model';
+import type { FitFigures } from '@/core/fitting/fitFigures';
 import type { Design, Way } from '@/core/document/schema';
 import type { Ancestor, DriverOutline, NetworkRecipe } from '@/core/filters/grammar';
 /** A network that was found, with its values. */

@@ -3,7 +3,7 @@ import type { Design } from '@/core/document/schema';
 import { crossoverReports } from '@/core/insight/crossoverReports';
 import type { MeasurementData } from '@/core/measurement/samples';
 import { crossoverLoss, phaseTrackingDeg } from '@/core/prediction/crossoverLoss';
-import { muteWays } from '@/core/prediction/inspect';
+import { muteWays } from '@/core/prediction/inspectSum';
 import type { Predictor } from '@/core/prediction/predict';
 import { judgedPromisesOf } from '@/core/promises/judgedPromises';
 

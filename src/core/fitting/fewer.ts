@@ -7,7 +7,8 @@ import { ProblemError } from '@/core/problem';
 import { createFitter, fitGridHz, settingsOf, type FitEffort, type FitState } from './fit';
 import { goalOf, type Goal } from './goal';
 import { createFitInputs } from './inputs';
-import { createFitModel, type FitFigures } from './model';
+import type { FitFigures } from './fitFigures';
+import { createFitModel } from './model';
 import { variablesOf } from './variables';
 
 /** A part that went, and what the network came to without it. */

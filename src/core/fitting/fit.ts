@@ -11,13 +11,9 @@ import { meritOf, minimiseGreatest } from '@/core/search/minimax';
 import { seeded } from '@/core/spectrum/noise';
 import { goalOf, type Goal, type Limit } from './goal';
 import { createFitInputs, type FitInputs } from './inputs';
-import {
-  createFitModel,
-  reserveWorthDb,
-  roundingDb,
-  type FitFigures,
-  type FitModel,
-} from './model';
+import type { FitFigures } from './fitFigures';
+import { createFitModel, roundingDb, type FitModel } from './model';
+import { reserveWorthDb } from './reserves';
 import { findValley } from './valley';
 import { variablesOf, type Variable } from './variables';
 

@@ -7,10 +7,9 @@ import type { MeasurementData } from '@/core/measurement/samples';
 import { lowestOhms, sensitivityBand, sourceOhmsOf, type Band } from '@/core/prediction/figures';
 import { problem, ProblemError } from '@/core/problem';
 import { halfHeight, type MinimaxProblem } from '@/core/search/minimax';
-import { seeded } from '@/core/spectrum/noise';
 import type { Goal, Limit } from './goal';
 import type { FitInputs } from './inputs';
-import { createPlayback, type PlayedWay } from '@/core/fitting/play/playback';
+import { createPlayback } from '@/core/fitting/play/playback';
 import { crossoverFloorTerm, crossoverLossTerm, crossoverPlaceTerm } from './terms/crossover';
 import { driverPowerTerm, excursionTerm, resonanceTerm } from './terms/drivers';
 import { cutOffTerm, levelTerm, lowsTerm } from './terms/level';
@@ -25,6 +24,15 @@ import {
   type Term,
   type TermContext,
 } from './terms/term';
+import { rootMeanSquare, type FitFigures } from './fitFigures';
+import { spreadWith, turnsOf, type LikelyTurns } from './likelyTurns';
+import {
+  inNineteenOfTwenty,
+  isReserved,
+  reservedFromDb,
+  reserveWorthDb,
+  scatteredRise,
+} from './reserves';
 import type { Variable } from './variables';
 
 /**
@@ -88,45 +96,10 @@ export interface FitModel extends MinimaxProblem {
   scatterDb(logValues: Float64Array, tolerance: number): number;
 }
 
-/** Polarities, and how flat the response would be with them. */
-export interface LikelyTurns {
-  /** 1 as a way is, −1 turned round. */
-  readonly turns: ReadonlyMap<string, 1 | -1>;
-  /** Mean square deviation on axis, dB². */
-  readonly spread: number;
-}
-
 /** A limit and what a decibel over it costs. */
 export interface FitLimit {
   readonly limit: Limit;
   readonly penalty: number;
-}
-
-/** How good a design is, in the units of its promises. */
-export interface FitFigures {
-  /** Half the height of the band that holds the response on axis. */
-  readonly deviationDb: number;
-  /** Root of its mean square deviation. */
-  readonly rmsDb: number;
-  readonly lowestOhms: number;
-  readonly levelDb: number;
-  /** Largest loss between neighbours; null where nobody asks or nothing hands over. */
-  readonly lossDb: number | null;
-  /**
-   * Half the height of the band that holds the mean over the listening window; null where it is not
-   * known or not asked for.
-   */
-  readonly windowDb: number | null;
-  /** How far the directivity index is off a straight line; null as above. */
-  readonly directivityDb: number | null;
-  /** Root mean square of what is known of axis, window and directivity: what networks are told by. */
-  readonly errorDb: number;
-  /** Of the hottest resistor under programme; null where it is not asked for. */
-  readonly hottestWatts: number | null;
-  /** Cost of all parts, at the prices of the goal. */
-  readonly outlay: number;
-  /** Limits that are exceeded by more than a rounding. */
-  readonly brokenCount: number;
 }
 
 /** Exceeding a limit by less is rounding, dB. */
@@ -428,90 +401,6 @@ const shadowOf = ({ values, slopes, limit }: FilledBand): FilledBand => ({
   ...{ values, slopes, limit, most: Infinity, penalty: 0 },
   fill: () => undefined,
 });
-
-/**
- * What a whole reserve that is missing costs, dB: about half of the builds break the promise then,
- * however narrow the reserve is.
- */
-export const reserveWorthDb = 0.2;
-
-/** Of a normal distribution 95 % lie under so many standard deviations over its mean. */
-const inNineteenOfTwenty = 1.645;
-
-/** Limits that are further off are not reached by a usual tolerance, dB. */
-const reservedFromDb = -6;
-
-/** Whether a reserve is kept to a limit: to those that were promised and that parts move. */
-const isReserved = ({ promiseId, kind }: Limit): boolean =>
-  promiseId !== null &&
-  kind !== 'lows' &&
-  kind !== 'heat' &&
-  kind !== 'outlay' &&
-  kind !== 'target-slopes';
-
-/** Draws by which the rise of a band's height is estimated. */
-const riseDraws = 40;
-
-/**
- * How much the half height of a band rises in 19 of 20 builds, by its slopes: a band has many places
- * that are nearly the highest, any of which may become it.
- */
-function scatteredRise(
-  values: Float64Array,
-  slopes: Float64Array,
-  variableCount: number,
-  tolerance: number,
-): number {
-  const { uniform } = seeded(2);
-  const count = values.length;
-  const moved = new Float64Array(count);
-  const rises = new Float64Array(riseDraws);
-  for (let draw = 0; draw < riseDraws; draw++) {
-    moved.set(values);
-    for (let v = 0; v < variableCount; v++) {
-      const step = tolerance * (2 * uniform() - 1);
-      for (let i = 0; i < count; i++) moved[i] += step * slopes[v * count + i];
-    }
-    rises[draw] = halfHeight(moved);
-  }
-  return Math.max(0, rises.sort()[Math.floor(0.95 * riseDraws)] - halfHeight(values));
-}
-
-function rootMeanSquare(figures: readonly (number | null)[]): number {
-  const known = figures.filter((figure) => figure !== null);
-  return Math.sqrt(known.reduce((sum, figure) => sum + figure * figure, 0) / known.length);
-}
-
-type Turns = ReadonlyMap<string, 1 | -1>;
-
-/** Every polarity of some ways but the first; what they have first. */
-const turnsOf = ([first, ...others]: readonly string[]): Turns[] =>
-  others.reduce<Turns[]>(
-    (all, wayId) =>
-      ([1, -1] as const).flatMap((sign) => all.map((one) => new Map([...one, [wayId, sign]]))),
-    [new Map([[first, 1]])],
-  );
-
-/** Mean square deviation from the target, with some ways turned round. */
-function spreadWith(
-  turns: Turns,
-  ways: readonly PlayedWay[],
-  places: Int32Array,
-  target: Float64Array,
-): number {
-  let [sum, square] = [0, 0];
-  for (const i of places) {
-    let [re, im] = [0, 0];
-    for (const { wayId, pressure } of ways) {
-      re += turns.get(wayId)! * pressure.re[i];
-      im += turns.get(wayId)! * pressure.im[i];
-    }
-    const db = 10 * Math.log10(re * re + im * im) - target[i];
-    sum += db;
-    square += db * db;
-  }
-  return square / places.length - (sum / places.length) ** 2;
-}
 
 /** Places in a band, a hair of tolerance for ends that were computed. */
 function indicesIn(frequencyHz: Float64Array, { fromHz, toHz }: Band): Int32Array {

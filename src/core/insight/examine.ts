@@ -2,12 +2,8 @@ import { conditioned } from '@/core/measurement/condition';
 import type { Conditioned } from '@/core/measurement/steps/step';
 import { isEven } from '@/core/measurement/evenSpectrum';
 import { flightSeconds } from '@/core/measurement/flight';
-import {
-  impedanceHealth,
-  pairHealth,
-  responseHealth,
-  type HealthFinding,
-} from '@/core/measurement/health';
+import { impedanceHealth } from '@/core/measurement/impedanceHealth';
+import { pairHealth, responseHealth, type HealthFinding } from '@/core/measurement/health';
 import { groupDelay, type GroupDelay } from '@/core/measurement/groupDelay';
 import { tailsOf } from '@/core/measurement/recipe';
 import { timeViews, type TimeViews } from '@/core/measurement/timeViews';

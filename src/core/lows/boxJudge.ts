@@ -5,6 +5,16 @@ import { leakageOf } from '@/core/cabinet/leakage';
 import { nearestIndex } from '@/core/grid/nearest';
 import { formatFixed } from '@/core/units/quantity';
 import { boxCurves, type BoxCurves } from '@/core/box/response';
+import {
+  fillsFor,
+  finer,
+  lineLengthsMm,
+  liningsFor,
+  passiveSizes,
+  plainTube,
+  tubesMm,
+  tuningTimes,
+} from './boxGrid';
 import type { BoxDriver, BoxSystem } from '@/core/box/enclosure';
 import { enclosureOf } from '@/core/cabinet/enclosureOf';
 import { boxOutlay } from '@/core/cabinet/outlay';
@@ -71,21 +81,6 @@ export interface BoxFound {
   readonly merit: number;
 }
 
-/** Tunings that are looked at, over the driver's resonance: an octave to either side. */
-const tuningTimes = Array.from({ length: 31 }, (_, k) => 0.5 * 2 ** (k / 15));
-const fillsFor: Readonly<Record<BoxKind, readonly Box['fill'][]>> = {
-  sealed: ['none', 'walls', 'half', 'full'],
-  // Fill beyond the walls costs a tuned opening its output.
-  vented: ['none', 'walls'],
-  'passive-radiator': ['none', 'walls'],
-  'open-baffle': ['none'],
-  line: ['none'],
-};
-/** Diameters that tubes are sold in, mm (common practice). */
-const tubesMm = [40, 50, 60, 70, 80, 90, 100, 120, 150];
-/** Linings of a line, Pa·s/m². */
-const liningsFor = [500, 1500, 3000, 6000];
-const lineLengthsMm = [900, 1200, 1500, 1800, 2200, 2600];
 /** For each dB that a sine lacks of the level that the brief asks. */
 const quietness = 0.5;
 /** Of a port that is nothing to one that is quiet up to the whole excursion. */
@@ -94,16 +89,10 @@ const narrowness = 1;
 const strain = 20;
 /** Of the area that is quiet up to the whole excursion, the least that a port may have. */
 const leastAreaShare = 0.5;
-/** Passive cones beside the one that is stated: area over its own, and how many. */
-const passiveSizes = [1, Math.SQRT2, 2].flatMap((area) => [1, 2].map((count) => ({ area, count })));
 /** A tenth over what may be spent is as bad as an octave of F3. */
 const dearness = 400;
 /** And any is: what may be spent is a limit. */
 const tooDear = 2;
-
-/** Between the tunings of the grid, octaves. */
-const finer = [-1 / 24, -1 / 48, 1 / 48, 1 / 24];
-const plainTube = { diameterMm: 60, count: 1, shape: 'round' } as const;
 
 interface Ranked {
   readonly hz: number;

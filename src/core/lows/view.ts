@@ -87,7 +87,7 @@ export function createBoxViews() {
   /** @param boxes candidates that share their drivers, of the design or not */
   return (design: Design, boxes: readonly Box[], data: MeasurementData): BoxViews => {
     const [first] = boxes;
-    const setting = lowsSetting(design, first ?? { driverIds: [] }, data, predict);
+    const setting = lowsSetting(design, first ? ofFirst(first, design) : noDrivers, data, predict);
     return {
       frequencyHz: setting.frequencyHz,
       timesProgramme: setting.timesProgramme,
@@ -102,25 +102,30 @@ export function createBoxViews() {
   };
 }
 
+const noDrivers = { driverIds: [] };
+
+/** A box with the drivers whose figures are told: on an open baffle those like the first. */
+function ofFirst(box: Box, { drivers }: Pick<Design, 'drivers'>): Box {
+  const own = driversInBox(box, drivers).at(0);
+  return own ? boxFor(box, own, drivers) : box;
+}
+
 function viewOf(
   design: Design,
-  box: Box,
+  whole: Box,
   data: MeasurementData,
   setting: LowsSetting,
   predict: Predictor,
 ): BoxView {
+  const box = ofFirst(whole, design);
   const own = driversInBox(box, design.drivers).at(0);
-  const boxed = own
-    ? boxedDrivers(boxFor(box, own, design.drivers), design, (driver) =>
-        figuresFor(design, driver, data),
-      )
-    : null;
+  const boxed = boxedDrivers(box, design, (driver) => figuresFor(design, driver, data));
   const curves = boxed && lowsCurves(box, boxed.system, design.drivers, setting);
   const qts = boxed && drivenQts(boxed.system, setting);
   const { frequencyHz } = setting;
   const boundaryDb = own ? boundaryGainDb(design, own, frequencyHz) : null;
   const sum =
-    boxed && setting.now ? predict(withUsed(design, box), data, { offAxis: 'known' }) : null;
+    boxed && setting.now ? predict(withUsed(design, whole), data, { offAxis: 'known' }) : null;
   const sumDb = sum?.sum ? sum.sum.levelDb : null;
   const onLows = sum && sumDb && onLowsGrid(sum.frequencyHz, sumDb, frequencyHz);
   const levelDb = onLows ?? curves?.levelDb;
@@ -131,9 +136,9 @@ function viewOf(
   return {
     boxId: box.id,
     name: box.name,
-    volume: netVolumeOf(box, design),
+    volume: netVolumeOf(whole, design),
     outsideLitres: outsideLitres(box.shell),
-    outlay: boxOutlay(box, design),
+    outlay: boxOutlay(whole, design),
     tunedHz: tunedToHz(box, design, setting.air),
     vent: box.kind === 'vented' ? { ...ventFit(box), ...ventFacts(box.port, setting.air) } : null,
     curves,

@@ -2,7 +2,8 @@ import { logGrid } from '@/core/grid/logGrid';
 import { terminalImpedance, unloaded } from '@/core/driver/model';
 import { seeded } from '@/core/spectrum/noise';
 import { bandPass, measured } from '../../../tests/responses';
-import { impedanceHealth, pairHealth, responseHealth } from './health';
+import { pairHealth, responseHealth } from './health';
+import { impedanceHealth } from './impedanceHealth';
 import type { Samples } from './samples';
 import { smoothed } from './smooth';
 
@@ -123,6 +124,15 @@ test.each<[string, (z: Samples) => Samples, number | null, string]>([
 
 test('a woofer’s response with a dome’s impedance looks swapped', () => {
   expect(pairHealth(clean, impedance(900)).map(({ code }) => code)).toEqual(['swapped']);
+});
+
+test('a curve of a few points is none, whatever else it seems to be', () => {
+  const few = {
+    frequencyHz: Float64Array.of(20, 200, 2000, 20_000),
+    magnitude: Float64Array.of(80, 85, 86, 84),
+    phaseDeg: null,
+  };
+  expect(responseHealth(few).map(({ code }) => code)).toEqual(['few_points']);
 });
 
 test('smoothing keeps a flat curve and a straight slope, and takes ripple away', () => {

@@ -1,7 +1,7 @@
 import type { DriverId, PairId, WayId } from '@/core/fields';
 import type { GridSpectrum } from '@/core/measurement/onGrid';
 import type { Mark } from '@/core/measurement/steps/step';
-import type { Problem } from '@/core/problem';
+import { problem, type Problem } from '@/core/problem';
 import type { Motion } from '@/core/driver/motion';
 import type { SpinCurves } from '@/core/radiation/cta2034';
 import type { RadiationSource } from '@/core/radiation/direction';
@@ -15,6 +15,18 @@ export interface Finding extends Problem {
   /** Id of the driver, way or measurement concerned, or null. */
   readonly about: string | null;
 }
+
+/**
+ * Something about a way, driver or part that stops or is in doubt.
+ *
+ * @param about id of what it is about
+ * @param told code, name, what, why and how to mend it, as `problem` takes them
+ */
+export const finding = (
+  severity: Finding['severity'],
+  about: string,
+  ...told: Parameters<typeof problem>
+): Finding => ({ ...problem(...told).problem, severity, about });
 
 export interface WayPrediction {
   readonly wayId: WayId;

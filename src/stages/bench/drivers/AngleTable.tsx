@@ -3,11 +3,12 @@ import { PlaneChoice } from '@/stages/bench/PlaneChoice';
 import type { DriverId } from '@/core/fields';
 import styled from 'styled-components';
 import type { Measurement } from '@/core/document/schema';
+import { repeatedAngles } from '@/core/prediction/repeatedAngles';
 import { useDesk, useDeskState } from '@/desk/DeskContext';
 import { QuantityBlank } from '@/ui/fields/Blank';
 import { TextButton } from '@/ui/Button';
 import { Choice } from '@/ui/fields/Choice';
-import { Quiet, tableLook } from '@/ui/sheets';
+import { Note, Quiet, tableLook } from '@/ui/sheets';
 
 const nobody = 'nobody';
 
@@ -54,6 +55,13 @@ export function AngleTable({ onShow }: { readonly onShow: (id: string) => void }
   return (
     <>
       <h3>{told.length} responses with an angle</h3>
+      {drivers
+        .flatMap((driver) => repeatedAngles({ measurements }, driver))
+        .map(({ what, why, mend }) => (
+          <Note key={what} $kind="doubt">
+            {what} {why} {mend}
+          </Note>
+        ))}
       {told.length > 0 && (
         <Quiet>
           Give all of them to{' '}

@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import type { PromiseKind } from '@/core/document/briefSchema';
 import type { FewerResult } from '@/core/fitting/fewer';
 import { limitWords } from '@/core/fitting/limitWords';
-import type { FitFigures } from '@/core/fitting/model';
+import type { FitFigures } from '@/core/fitting/fitFigures';
 import { figureText, kinds, limitText } from '@/core/promises/kinds/kinds';
 import { formatFixed } from '@/core/units/quantity';
 import { Note, tableLook } from '@/ui/sheets';

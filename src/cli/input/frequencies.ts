@@ -1,6 +1,6 @@
 import { logGrid } from '@/core/grid/logGrid';
 import { problem } from '@/core/problem';
-import { numberOption } from './command';
+import { numberOption } from '../command';
 import { readInput } from './files';
 
 export const frequencyOptions = {

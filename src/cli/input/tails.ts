@@ -1,6 +1,6 @@
 import type { Tails } from '@/core/measurement/minimumPhase';
 import { problem } from '@/core/problem';
-import { numberOption } from './command';
+import { numberOption } from '../command';
 
 export const tailOptions = {
   'slope-below': { type: 'string' },
