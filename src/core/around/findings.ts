@@ -149,7 +149,7 @@ function reasonWords(design: Design, cause: Cause, kind: Anomaly['kind']): strin
     case 'size':
       return kind === 'narrows'
         ? `the ${nameOf(design, cause.driverId)} is large against the wave here`
-        : `the ${nameOf(design, cause.driverId)} is still wide here, where the one below it beams`;
+        : `the ${nameOf(design, cause.driverId)} beams just below, and what takes over is wide again`;
     case 'edges':
       return 'diffraction at the edges of the front';
     case 'spacing':
