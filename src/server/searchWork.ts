@@ -19,7 +19,7 @@ import { explorationOf, resultsBefore } from './searches';
 
 /** What workers do with searches. */
 
-/** Networks in one job: half a second of work or so. */
+/** Networks in one job: seconds of work, far less than after which a worker is taken for dead. */
 const batchSizes: Readonly<Record<Effort, number>> = { look: 60, grow: 50, finish: 2, stock: 1 };
 
 const batch = (data: BatchJob) => ({ name: batchQueue, data });

@@ -178,8 +178,8 @@ function Drawn() {
           <Quiet>
             Accuracy of the model against boundary elements, at worst: sharp edges 0.5 dB in front
             (mean 0.2), 1.3 dB at the side near by, 0.8 dB behind; rounded or chamfered ones 0.7 dB
-            in front, 2 dB behind; proud frames 0.7 dB. Recesses, waveguides, wings and the
-            thickness of an open panel are estimated.
+            in front, 2 dB behind; proud frames 0.7 dB. Recesses, waveguides and wings are
+            estimated; low down an open panel counts as thin.
           </Quiet>
         </TabPanel>
         <TabPanel id="places" data-entries>
