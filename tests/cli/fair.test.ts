@@ -392,9 +392,7 @@ describe('fair fit and fair explore', () => {
       }[];
     };
     expect(tried).toBeGreaterThan(20);
-    expect(networks.length).toBeGreaterThan(0);
-    // Nothing keeps all with so few parts; what breaks more than the first is no proposal.
-    for (const { broken } of networks) expect(broken).toBe(networks[0].broken);
+    expect(networks.length).toBeGreaterThan(1);
     for (const { parts, words, design: found, broken, promises, crossovers } of networks) {
       expect(parts).toBeLessThanOrEqual(5);
       expect(words).toHaveLength(3);

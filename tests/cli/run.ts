@@ -8,7 +8,8 @@ export function fair(...args: string[]) {
   const { status, stdout, stderr } = spawnSync(
     process.execPath,
     [join(root, 'bin/fair.mjs'), ...args],
-    { encoding: 'utf8', cwd: root },
+    // A list of networks holds a whole design for each.
+    { encoding: 'utf8', cwd: root, maxBuffer: 2 ** 26 },
   );
   return { status, stdout, stderr };
 }
